@@ -1,0 +1,141 @@
+package tidybridge.cli;
+
+import java.io.PrintWriter;
+import java.net.URLEncoder;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+import tools.jackson.databind.JsonNode;
+
+/** {@code ./tidy call GET moorings/v1/berths from=2031-05-01 until=2031-05-04} */
+@Command(
+        name = "call",
+        mixinStandardHelpOptions = true,
+        description = "Call an operation and show its answer as a table.",
+        footer = {
+            "",
+            "Examples:",
+            "  ./tidy call GET moorings/v1/berths from=2031-05-01 until=2031-05-04 limit=5",
+            "  ./tidy call GET moorings/v1/berths/17 --json"
+        })
+final class CallCommand implements Callable<Integer> {
+
+    @Spec
+    @SuppressWarnings("NullAway.Init")
+    private CommandSpec spec;
+
+    @Mixin
+    private final ServiceOptions options = new ServiceOptions();
+
+    @Parameters(index = "0", paramLabel = "METHOD", description = "GET")
+    @SuppressWarnings("NullAway.Init")
+    private String method;
+
+    @Parameters(
+            index = "1",
+            paramLabel = "ADDRESS",
+            description = "Module, version and path, such as moorings/v1/berths.")
+    @SuppressWarnings("NullAway.Init")
+    private String address;
+
+    @Parameters(index = "2..*", paramLabel = "NAME=VALUE", description = "Query parameters.")
+    private List<String> pairs = new ArrayList<>();
+
+    @Option(names = "--json", description = "Print the answer's body as it is.")
+    private boolean json;
+
+    @Override
+    public Integer call() {
+        PrintWriter out = spec.commandLine().getOut();
+        Service service = options.open();
+        long start = System.nanoTime();
+        HttpResponse<byte[]> response = service.call(method.toUpperCase(Locale.ROOT), path());
+        long millis = (System.nanoTime() - start) / 1_000_000;
+        if (json) {
+            out.println(new String(response.body(), StandardCharsets.UTF_8));
+            return response.statusCode() / 100 == 2 ? 0 : 1;
+        }
+        Service.expectSuccess(response);
+        if (response.body().length > 0) {
+            print(Service.json(response), out, service, millis);
+        } else {
+            out.println(response.statusCode() + ", without content, " + millis + " ms");
+        }
+        return 0;
+    }
+
+    private String path() {
+        String bare = address.replaceFirst("^/", "").replaceFirst("^api/", "");
+        if (!bare.matches("[^/?#\\s]+/v\\d+(/[^?#\\s]*)?")) {
+            throw CommandFailure.mistyped("'" + address + "' is no address; write it as moorings/v1/berths.");
+        }
+        StringBuilder query = new StringBuilder();
+        for (String pair : pairs) {
+            int equals = pair.indexOf('=');
+            if (equals < 1) {
+                throw CommandFailure.mistyped("'" + pair + "' is no parameter; write it as name=value.");
+            }
+            query.append(query.isEmpty() ? '?' : '&')
+                    .append(encode(pair.substring(0, equals)))
+                    .append('=')
+                    .append(encode(pair.substring(equals + 1)));
+        }
+        return "/api/" + bare + query;
+    }
+
+    private static String encode(String text) {
+        return URLEncoder.encode(text, StandardCharsets.UTF_8);
+    }
+
+    private static void print(JsonNode body, PrintWriter out, Service service, long millis) {
+        if (!body.path("data").isArray()) {
+            List<List<String>> rows = new ArrayList<>();
+            body.properties().forEach(field -> rows.add(List.of(field.getKey(), text(field.getValue()))));
+            out.print(Table.draw(List.of("Field", "Value"), List.of(false, false), rows));
+            out.println();
+            out.println(millis + " ms");
+            return;
+        }
+        JsonNode data = body.path("data");
+        printRows(data, out);
+        out.println(data.size() + (data.size() == 1 ? " row, " : " rows, ") + millis + " ms");
+        String next = body.path("page").path("next").asString("");
+        if (!next.isEmpty()) {
+            out.println("Next page: curl '" + service.at(next) + "'");
+        }
+    }
+
+    private static void printRows(JsonNode data, PrintWriter out) {
+        Set<String> names = new LinkedHashSet<>();
+        data.forEach(row -> names.addAll(row.propertyNames()));
+        if (names.isEmpty()) {
+            return;
+        }
+        List<Boolean> numeric = names.stream()
+                .map(name -> data.valueStream().anyMatch(row -> row.path(name).isNumber()))
+                .toList();
+        List<List<String>> rows = data.valueStream()
+                .map(row -> names.stream().map(name -> text(row.path(name))).toList())
+                .toList();
+        out.print(Table.draw(List.copyOf(names), numeric, rows));
+        out.println();
+    }
+
+    private static String text(JsonNode value) {
+        if (value.isNull() || value.isMissingNode()) {
+            return "";
+        }
+        return value.isString() ? value.asString() : value.toString();
+    }
+}

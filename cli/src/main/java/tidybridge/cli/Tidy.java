@@ -1,0 +1,88 @@
+package tidybridge.cli;
+
+import java.io.PrintWriter;
+import java.nio.charset.StandardCharsets;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.Spec;
+
+/** The command line's root, and its entry. */
+@Command(
+        name = "./tidy",
+        mixinStandardHelpOptions = true,
+        version = "Tidy Bridge 0.1.0",
+        description = "Answers REST calls with SQL files.",
+        subcommands = {
+            CheckCommand.class,
+            PublishCommand.class,
+            ModulesCommand.class,
+            CallCommand.class,
+            ReferenceCommand.class,
+            ConsoleCommand.class
+        },
+        footerHeading = "%nOf this checkout:%n",
+        footer = {
+            "  demo       Start the demo: database, service and modules (--background, --fresh)",
+            "  stop       Stop a demo that runs in the background",
+            "  build      Build everything",
+            "  test       Build everything and run all tests",
+            "  bench      Measure against a hand-written peer and plain JDBC",
+            "",
+            "Example:",
+            "  ./tidy call GET moorings/v1/berths from=2031-05-01 until=2031-05-04"
+        })
+public final class Tidy implements Runnable {
+
+    @Spec
+    @SuppressWarnings("NullAway.Init")
+    private CommandSpec spec;
+
+    public static void main(String[] args) {
+        PrintWriter out = new PrintWriter(System.out, false, StandardCharsets.UTF_8);
+        PrintWriter err = new PrintWriter(System.err, true, StandardCharsets.UTF_8);
+        int code = run(args, out, err);
+        out.flush();
+        err.flush();
+        System.exit(code);
+    }
+
+    /**
+     * Runs one command.
+     *
+     * @return 0 when it did its work; 1 when what was asked is refused or has errors; 2 when the command was mistyped; 3 when the
+     *     service cannot be reached
+     */
+    public static int run(String[] args, PrintWriter out, PrintWriter err) {
+        CommandLine line = new CommandLine(new Tidy())
+                .setOut(out)
+                .setErr(err)
+                .setCaseInsensitiveEnumValuesAllowed(true)
+                .setParameterExceptionHandler(Tidy::mistyped)
+                .setExecutionExceptionHandler(Tidy::failed);
+        return line.execute(args);
+    }
+
+    private static int mistyped(ParameterException e, String[] args) {
+        CommandLine line = e.getCommandLine();
+        String problem = String.valueOf(e.getMessage()).replaceAll("\\s*\\R\\s*", " ");
+        line.getErr()
+                .println("tidy: " + problem + (problem.endsWith(".") ? "" : ".") + " Type '"
+                        + line.getCommandSpec().qualifiedName() + " --help' for an example.");
+        return 2;
+    }
+
+    private static int failed(Exception e, CommandLine line, CommandLine.ParseResult parsed) {
+        int code = e instanceof CommandFailure failure ? failure.exitCode() : 1;
+        String message =
+                e instanceof CommandFailure ? e.getMessage() : e.getClass().getSimpleName() + ": " + e.getMessage();
+        line.getErr().println("tidy: " + message);
+        return code;
+    }
+
+    @Override
+    public void run() {
+        spec.commandLine().usage(spec.commandLine().getOut());
+    }
+}

@@ -1,0 +1,33 @@
+package tidybridge.core.catalog;
+
+/** What a field of an answer is in JSON, and how its value is read from a row. */
+public enum FieldType {
+    /** A whole number that fits 64 bits. */
+    INTEGER,
+    /** A number kept exactly as the database writes it: decimals and unsigned 64-bit integers. */
+    DECIMAL,
+    /** A binary floating point number. */
+    FLOAT,
+    BOOLEAN,
+    STRING,
+    /** {@code 2031-05-01} */
+    DATE,
+    /** A time or a span as the database writes it, such as {@code 12:30:00} or {@code 838:59:59}. */
+    TIME,
+    /** A date and time without zone, {@code 2031-05-01T12:30:00}. */
+    LOCAL_DATE_TIME,
+    /** A moment, {@code 2031-05-01T12:30:00Z}; the session's zone is UTC. */
+    MOMENT,
+    /** JSON text, embedded as it is. */
+    JSON,
+    /** Bytes, written in base64. */
+    BINARY;
+
+    /** False for types a collection cannot be continued by: their order is not that of a value that can be bound again. */
+    public boolean fitsOrder() {
+        return switch (this) {
+            case INTEGER, DECIMAL, STRING, DATE, TIME, LOCAL_DATE_TIME, MOMENT, BOOLEAN -> true;
+            case FLOAT, JSON, BINARY -> false;
+        };
+    }
+}

@@ -1,0 +1,220 @@
+package tidybridge.core.definition;
+
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.finding.Code;
+import tidybridge.core.finding.Findings;
+import tidybridge.core.text.BrokenText;
+import tidybridge.core.text.Nearest;
+import tidybridge.core.text.Node;
+import tidybridge.core.text.SourceText;
+import tidybridge.core.text.YamlText;
+
+/** Reads one module's text. The entry for a service that was sent a {@link ModuleText}, and for {@link WorkspaceReader}. */
+public final class ModuleReader {
+
+    static final List<String> MODULE_KEYS =
+            List.of("module", "version", "title", "about", "source", "public", "page", "timeout", "routes");
+    static final List<String> OPERATION_KEYS =
+            List.of("about", "sql", "answer", "order", "page", "timeout", "parameters");
+    private static final Duration LONGEST_TIMEOUT = Duration.ofMinutes(10);
+    private static final String NAME_PATTERN = "[a-z][a-z0-9-]{0,62}";
+
+    private final ModuleText text;
+    private final Findings findings;
+
+    private ModuleReader(ModuleText text, Findings findings) {
+        this.text = text;
+        this.findings = findings;
+    }
+
+    /**
+     * Reads the module; everything unfit becomes a finding.
+     *
+     * @return the definition with all that could be read, or empty when nothing sensible could. It may only be published when
+     *     no error was added.
+     */
+    public static Optional<ModuleDefinition> read(ModuleText text, Findings findings) {
+        return new ModuleReader(text, findings).read();
+    }
+
+    private Optional<ModuleDefinition> read() {
+        SourceText source = text.source(ModuleText.MAIN);
+        return root(source, findings)
+                .flatMap(root -> MappingReader.open(root, "a module", findings, MODULE_KEYS))
+                .flatMap(this::module);
+    }
+
+    /** Reads a YAML file's root; a broken or empty one becomes a finding. */
+    static Optional<Node> root(SourceText source, Findings findings) {
+        try {
+            Optional<Node> root = YamlText.read(source);
+            if (root.isEmpty()) {
+                findings.add(
+                        Code.NOTHING_DEFINED,
+                        source.at(0),
+                        "The file is empty.",
+                        "Write the definition, or delete the file.");
+            }
+            return root;
+        } catch (BrokenText e) {
+            findings.add(
+                    Code.YAML_BROKEN,
+                    e.place(),
+                    "This is not readable YAML: " + e.reason() + ".",
+                    "Mend the line; indent with spaces, and put quotes around texts with ':' or '#'.");
+            return Optional.empty();
+        }
+    }
+
+    private Optional<ModuleDefinition> module(MappingReader keys) {
+        String name = keys.required("module", "Add 'module: name', the name in the URL.");
+        if (name != null && !name.matches(NAME_PATTERN)) {
+            keys.unfit("module", "must be lower-case letters, digits and hyphens", "Use a name such as 'moorings'.");
+        }
+        Version version = version(keys);
+        String title = keys.required("title", "Add 'title: ...', the heading of the reference.");
+        String source = keys.required("source", "Add 'source: name', the database its statements run against.");
+        PageRule page = PageReader.read(keys, PageRule.DEFAULT, findings);
+        Duration timeout = keys.duration("timeout", OperationDefinition.DEFAULT_TIMEOUT, LONGEST_TIMEOUT);
+        List<RouteDefinition> routes = routes(keys, page, timeout);
+        if (name == null || version == null || title == null || source == null) {
+            return Optional.empty();
+        }
+        return Optional.of(new ModuleDefinition(
+                name,
+                version,
+                title,
+                keys.text("about"),
+                source,
+                keys.placeOf("source"),
+                keys.flag("public"),
+                keys.placeOf("module"),
+                routes));
+    }
+
+    private static @Nullable Version version(MappingReader keys) {
+        String text = keys.required("version", "Add 'version: 1.0.0'.");
+        if (text == null) {
+            return null;
+        }
+        Optional<Version> version = Version.parse(text);
+        if (version.isEmpty()) {
+            keys.unfit("version", "must be three numbers", "Write it as 'version: 1.0.0'.");
+        }
+        return version.orElse(null);
+    }
+
+    private List<RouteDefinition> routes(MappingReader keys, PageRule page, Duration timeout) {
+        Node node = keys.node("routes");
+        if (node == null) {
+            findings.add(
+                    Code.NOTHING_DEFINED,
+                    keys.place(),
+                    "The module has no routes.",
+                    "Add 'routes:' with a path such as '/berths:' and a method below it.");
+            return List.of();
+        }
+        List<RouteDefinition> routes = new ArrayList<>();
+        MappingReader.openAny(node, "routes", findings).ifPresent(paths -> {
+            for (Node.Entry entry : paths.entries()) {
+                routes.add(route(entry, page, timeout));
+            }
+        });
+        return routes;
+    }
+
+    private RouteDefinition route(Node.Entry entry, PageRule page, Duration timeout) {
+        List<OperationDefinition> operations = new ArrayList<>();
+        MappingReader.open(entry.value(), "a route", findings, List.of("get")).ifPresent(methods -> {
+            for (Node.Entry method : methods.entries()) {
+                if (method.key().equals("get")) {
+                    operation(method, page, timeout).ifPresent(operations::add);
+                }
+            }
+        });
+        return new RouteDefinition(entry.key(), entry.place(), operations);
+    }
+
+    private Optional<OperationDefinition> operation(Node.Entry method, PageRule modulePage, Duration moduleTimeout) {
+        return MappingReader.open(method.value(), "an operation", findings, OPERATION_KEYS)
+                .flatMap(keys -> operation(method, keys, modulePage, moduleTimeout));
+    }
+
+    private Optional<OperationDefinition> operation(
+            Node.Entry method, MappingReader keys, PageRule modulePage, Duration moduleTimeout) {
+        AnswerKind answer = keys.oneOf("answer", AnswerKind.class, null);
+        if (keys.node("answer") == null) {
+            keys.required("answer", "Add 'answer: rows', 'answer: row' or 'answer: value'.");
+        }
+        PageRule page = PageReader.read(keys, modulePage, findings);
+        Duration timeout = keys.duration("timeout", moduleTimeout, LONGEST_TIMEOUT);
+        Node parametersNode = keys.node("parameters");
+        List<ParameterDefinition> parameters =
+                parametersNode == null ? List.of() : new ParameterReader(findings).read(parametersNode);
+        SourceText sql = sql(keys);
+        List<OrderKey> order = keys.texts("order").stream().map(this::orderKey).toList();
+        if (answer == null || sql == null) {
+            return Optional.empty();
+        }
+        boolean paged = answer == AnswerKind.ROWS;
+        if (!paged && (keys.node("page") != null || !order.isEmpty())) {
+            String key = keys.node("page") != null ? "page" : "order";
+            keys.unfit(key, "is for collections only", "Remove it, or write 'answer: rows'.");
+        }
+        return Optional.of(new OperationDefinition(
+                Method.GET,
+                method.place(),
+                keys.text("about"),
+                sql,
+                keys.placeOf("sql"),
+                answer,
+                order,
+                paged ? page : null,
+                timeout,
+                parameters));
+    }
+
+    private OrderKey orderKey(Node.Scalar scalar) {
+        String[] words = scalar.text().strip().split("\\s+");
+        boolean fits = words.length == 1 || words.length == 2 && words[1].matches("(?i)asc|desc");
+        if (!fits) {
+            findings.add(
+                    Code.VALUE_UNFIT,
+                    scalar.place(),
+                    "An order names one field, with 'desc' behind it for the reverse.",
+                    "Write it as 'order: [basin, berth_no]' or 'order: [passed_at desc, id desc]'.");
+        }
+        return new OrderKey(words[0], words.length == 2 && words[1].equalsIgnoreCase("desc"), scalar.place());
+    }
+
+    private @Nullable SourceText sql(MappingReader keys) {
+        String file = keys.required("sql", "Add 'sql: file.sql', the statement that answers.");
+        if (file == null) {
+            return null;
+        }
+        if (file.startsWith("/")
+                || file.contains("\\")
+                || List.of(file.split("/")).contains("..")) {
+            findings.add(
+                    Code.FILE_OUTSIDE,
+                    keys.placeOf("sql"),
+                    "The file '" + file + "' lies outside the module's folder.",
+                    "Keep the module's statements beside its module.yaml.");
+            return null;
+        }
+        if (!text.files().containsKey(file)) {
+            findings.add(
+                    Code.FILE_MISSING,
+                    keys.placeOf("sql"),
+                    "There is no file '" + file + "' in the module's folder."
+                            + Nearest.hint(file, text.files().keySet()),
+                    "Create it, or mend the name; it is relative to module.yaml and ends in .sql.");
+            return null;
+        }
+        return text.source(file);
+    }
+}

@@ -1,0 +1,9 @@
+package tidybridge.core.finding;
+
+/** How much a finding weighs. */
+public enum Severity {
+    /** Nothing is published while one of these stands. */
+    ERROR,
+    /** Will probably surprise somebody; publishing goes on. */
+    WARNING
+}

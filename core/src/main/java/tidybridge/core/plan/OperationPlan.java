@@ -1,0 +1,46 @@
+package tidybridge.core.plan;
+
+import java.time.Duration;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.bind.Binder;
+import tidybridge.core.catalog.Field;
+import tidybridge.core.definition.AnswerKind;
+import tidybridge.core.definition.Method;
+import tidybridge.core.definition.PageRule;
+import tidybridge.core.definition.ParameterDefinition;
+import tidybridge.core.route.PathTemplate;
+
+/**
+ * An operation as requests read it. Immutable and thread-safe.
+ *
+ * @param label {@code moorings/v1 GET /berths}, unique among everything live of one version
+ * @param path inside the module
+ * @param sqlFile the statement's file inside the module's folder
+ * @param sql the statement as written
+ * @param fields of a row of the answer, in order
+ * @param order null when the answer is no collection
+ * @param page null when the answer is no collection
+ * @param scope what a continuation is sealed for
+ */
+public record OperationPlan(
+        String label,
+        Method method,
+        PathTemplate path,
+        @Nullable String about,
+        AnswerKind answer,
+        String sqlFile,
+        String sql,
+        List<ParameterDefinition> parameters,
+        Binder binder,
+        StatementPlan statement,
+        List<Field> fields,
+        @Nullable PageOrder order,
+        @Nullable PageRule page,
+        String scope,
+        Duration timeout) {
+    public OperationPlan {
+        parameters = List.copyOf(parameters);
+        fields = List.copyOf(fields);
+    }
+}

@@ -1,0 +1,229 @@
+package tidybridge.core.plan;
+
+import java.math.BigDecimal;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.bind.Binder;
+import tidybridge.core.bind.ValueReader;
+import tidybridge.core.definition.AnswerKind;
+import tidybridge.core.definition.Constraints;
+import tidybridge.core.definition.In;
+import tidybridge.core.definition.OperationDefinition;
+import tidybridge.core.definition.ParameterDefinition;
+import tidybridge.core.finding.Code;
+import tidybridge.core.finding.Findings;
+import tidybridge.core.route.PathTemplate;
+import tidybridge.core.sql.Bind;
+import tidybridge.core.sql.Statement;
+import tidybridge.core.sql.WhenPart;
+import tidybridge.core.text.Nearest;
+import tidybridge.core.text.Place;
+
+/** Compares an operation's parameters with its path and its statement. */
+final class ParameterCheck {
+
+    private final PathTemplate path;
+    private final OperationDefinition operation;
+    private final @Nullable Statement statement;
+    private final Findings findings;
+    private final Map<String, ParameterDefinition> byName;
+
+    ParameterCheck(PathTemplate path, OperationDefinition operation, @Nullable Statement statement, Findings findings) {
+        this.path = path;
+        this.operation = operation;
+        this.statement = statement;
+        this.findings = findings;
+        this.byName = operation.parameters().stream()
+                .collect(Collectors.toMap(ParameterDefinition::name, Function.identity()));
+    }
+
+    void check() {
+        Set<String> wireNames = new HashSet<>();
+        for (ParameterDefinition parameter : operation.parameters()) {
+            checkWireName(parameter, wireNames);
+            checkTexts(parameter);
+        }
+        checkPlaceholders();
+        if (statement != null) {
+            checkBinds(statement);
+            checkWhens(statement);
+            checkUnused(statement);
+        }
+    }
+
+    private void checkWireName(ParameterDefinition parameter, Set<String> wireNames) {
+        if (!wireNames.add(parameter.in() + " " + parameter.wireName())) {
+            findings.add(
+                    Code.PARAMETER_TWICE,
+                    parameter.place(),
+                    "Two parameters are called '" + parameter.wireName() + "' in the request.",
+                    "Use one of them twice in the statement, or give it another 'name:'.");
+        }
+        boolean reserved = parameter.wireName().equals(Binder.LIMIT)
+                || parameter.wireName().equals(Binder.AFTER);
+        if (operation.answer() == AnswerKind.ROWS && parameter.in() == In.QUERY && reserved) {
+            findings.add(
+                    Code.PARAMETER_RESERVED,
+                    parameter.place(),
+                    "'" + parameter.wireName() + "' is what a caller of a collection asks for pages with.",
+                    "Give the parameter another name, or set 'name:' to what callers shall write.");
+        }
+    }
+
+    private void checkTexts(ParameterDefinition parameter) {
+        ValueReader reader = new ValueReader(parameter.type(), parameter.constraints());
+        checkText(parameter, "default", parameter.defaultText(), reader);
+        checkText(parameter, "example", parameter.example(), reader);
+        Constraints limits = parameter.constraints();
+        ValueReader bare = new ValueReader(
+                parameter.type(),
+                new Constraints(
+                        limits.minimum(),
+                        limits.maximum(),
+                        limits.minLength(),
+                        limits.maxLength(),
+                        limits.pattern(),
+                        List.of()));
+        for (String allowed : limits.allowed()) {
+            checkText(parameter, "enum", allowed, bare);
+        }
+        BigDecimal minimum = limits.minimum();
+        BigDecimal maximum = limits.maximum();
+        if (minimum != null && maximum != null && minimum.compareTo(maximum) > 0) {
+            unfit(parameter, "has a minimum above its maximum", "Swap them.");
+        }
+        boolean numeric = switch (parameter.type()) {
+            case INTEGER, NUMBER -> true;
+            case STRING, BOOLEAN, DATE, TIME, DATE_TIME, UUID -> false;
+        };
+        if (!numeric && (minimum != null || maximum != null)) {
+            unfit(parameter, "has a minimum or maximum, which only numbers can have", "Remove it, or change the type.");
+        }
+    }
+
+    private void checkText(ParameterDefinition parameter, String key, @Nullable String text, ValueReader reader) {
+        if (text == null) {
+            return;
+        }
+        try {
+            reader.read(text);
+        } catch (ValueReader.Unfit e) {
+            unfit(
+                    parameter,
+                    "has a value under '" + key + "' that does not fit: it " + e.clause(),
+                    "Mend '" + key + "' or the type.");
+        }
+    }
+
+    private void unfit(ParameterDefinition parameter, String clause, String remedy) {
+        findings.add(
+                Code.CONSTRAINT_UNFIT,
+                parameter.place(),
+                "The parameter '" + parameter.name() + "' " + clause + ".",
+                remedy);
+    }
+
+    private void checkPlaceholders() {
+        Set<String> pathNames = operation.parameters().stream()
+                .filter(parameter -> parameter.in() == In.PATH)
+                .map(ParameterDefinition::wireName)
+                .collect(Collectors.toSet());
+        for (String placeholder : path.placeholders()) {
+            if (!pathNames.contains(placeholder)) {
+                findings.add(
+                        Code.PLACEHOLDER_UNDEFINED,
+                        operation.place(),
+                        "The placeholder {" + placeholder + "} has no parameter.",
+                        "Add '" + placeholder + ": { in: path, type: integer }' under 'parameters:'.");
+            }
+        }
+        for (ParameterDefinition parameter : operation.parameters()) {
+            if (parameter.in() == In.PATH && !path.placeholders().contains(parameter.wireName())) {
+                findings.add(
+                        Code.PLACEHOLDER_UNUSED,
+                        parameter.place(),
+                        "The route has no placeholder {" + parameter.wireName() + "}."
+                                + Nearest.hint(parameter.wireName(), path.placeholders()),
+                        "Add it to the route, or take the parameter from elsewhere.");
+            }
+        }
+    }
+
+    private void checkBinds(Statement statement) {
+        Set<String> told = new HashSet<>();
+        for (Bind bind : statement.binds()) {
+            ParameterDefinition parameter = byName.get(bind.name());
+            if (parameter == null) {
+                if (told.add(bind.name())) {
+                    undefined(bind.name(), bind.place());
+                }
+            } else if (parameter.mayBeAbsent()
+                    && statement.applies(bind, name -> !name.equals(bind.name()))
+                    && told.add(bind.name())) {
+                findings.add(
+                        Code.PARAMETER_OPTIONAL_BOUND,
+                        bind.place(),
+                        "':" + bind.name() + "' is optional, and here it is bound as NULL when it is absent.",
+                        "End the line with '-- when :" + bind.name()
+                                + "', or make the parameter required, or give it a default.");
+            }
+        }
+    }
+
+    private void undefined(String name, Place place) {
+        findings.add(
+                Code.BIND_UNDEFINED,
+                place,
+                "':" + name + "' has no parameter." + Nearest.hint(name, byName.keySet()),
+                "Add '" + name + ": { in: query, type: string }' under 'parameters:', or mend the name.");
+    }
+
+    private void checkWhens(Statement statement) {
+        for (WhenPart when : statement.whens()) {
+            for (String name : when.names()) {
+                ParameterDefinition parameter = byName.get(name);
+                if (parameter == null) {
+                    findings.add(
+                            Code.WHEN_UNKNOWN,
+                            when.place(),
+                            "There is no parameter '" + name + "' to wait for." + Nearest.hint(name, byName.keySet()),
+                            "Mend the name in '-- when :" + name + "', or define the parameter.");
+                } else if (!parameter.mayBeAbsent()) {
+                    findings.add(
+                            Code.WHEN_REQUIRED,
+                            when.place(),
+                            "'" + name + "' is always given, so this line always applies.",
+                            "Remove '-- when :" + name + "', or make the parameter optional and without default.");
+                }
+            }
+        }
+        int switches = StatementPlan.switches(statement, operation.parameters()).size();
+        if (switches > StatementPlan.MOST_SWITCHES) {
+            findings.add(
+                    Code.PARAMETERS_TOO_MANY,
+                    operation.place(),
+                    switches + " parameters switch parts of the statement, and " + StatementPlan.MOST_SWITCHES
+                            + " may.",
+                    "Split the operation, or give some of them a default.");
+        }
+    }
+
+    private void checkUnused(Statement statement) {
+        Set<String> used = statement.binds().stream().map(Bind::name).collect(Collectors.toSet());
+        statement.whens().forEach(when -> used.addAll(when.names()));
+        for (ParameterDefinition parameter : operation.parameters()) {
+            if (!used.contains(parameter.name())) {
+                findings.add(
+                        Code.PARAMETER_UNUSED,
+                        parameter.place(),
+                        "The statement has no ':" + parameter.name() + "'." + Nearest.hint(parameter.name(), used),
+                        "Use it in " + operation.sql().file() + ", or remove the parameter.");
+            }
+        }
+    }
+}

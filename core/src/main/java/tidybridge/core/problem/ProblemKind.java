@@ -1,0 +1,94 @@
+package tidybridge.core.problem;
+
+import java.util.Locale;
+import java.util.Optional;
+
+/** Every kind of error a caller can meet, with its HTTP status. The {@code type} of a problem document is {@link #type()}. */
+public enum ProblemKind {
+    BAD_INPUT(
+            400,
+            "Some inputs need mending",
+            "One or more inputs are missing, malformed or unknown; 'errors' names each."),
+    SIGN_IN_NEEDED(
+            401, "Sign-in needed", "The call needs a credential that it did not carry, or one that is not valid here."),
+    NOT_ALLOWED(403, "Not allowed from here", "The call was understood, and is refused to this caller."),
+    MODULE_UNKNOWN(404, "No such module", "No module of that name and version is published."),
+    ROUTE_UNKNOWN(404, "No such route", "The module has no route that matches the path; its reference lists them."),
+    ROW_UNKNOWN(404, "Nothing found", "The route is right, and nothing is kept under the given identification."),
+    METHOD_UNKNOWN(
+            405,
+            "Method not offered",
+            "The route exists, and does not answer this method; 'Allow' names those it does."),
+    FORMAT_UNKNOWN(406, "Format not offered", "The answer cannot be given in any format that 'Accept' names."),
+    CONFLICT(409, "In conflict with what is there", "The request cannot be combined with what is already recorded."),
+    BODY_TOO_LARGE(413, "Body too large", "The request's body is larger than this service accepts."),
+    URL_TOO_LONG(414, "Address too long", "The request's address is longer than this service reads."),
+    BODY_UNKNOWN(415, "Body format not offered", "The request's body is in a format this call does not read."),
+    UNFIT(422, "Not publishable", "The text was read, and has findings that must be mended first."),
+    HEADERS_TOO_LARGE(431, "Headers too large", "The request's header fields are larger than this service reads."),
+    FAILED(500, "The call failed", "Something is wrong on this side; the log of the service tells the owner more."),
+    SOURCE_UNAVAILABLE(
+            503,
+            "The database does not answer",
+            "The database behind the call cannot be reached or has no free connection; try again later."),
+    STATEMENT_TIMEOUT(
+            504,
+            "The database took too long",
+            "The statement was stopped at its time limit; ask for less, or narrow the search.");
+
+    private final int status;
+    private final String title;
+    private final String meaning;
+
+    ProblemKind(int status, String title, String meaning) {
+        this.status = status;
+        this.title = title;
+        this.meaning = meaning;
+    }
+
+    public int status() {
+        return status;
+    }
+
+    public String title() {
+        return title;
+    }
+
+    /** One or two sentences for the page behind the {@code type}. */
+    public String meaning() {
+        return meaning;
+    }
+
+    /** The word that names this kind, such as {@code bad-input}. */
+    public String label() {
+        return name().toLowerCase(Locale.ROOT).replace('_', '-');
+    }
+
+    /** The URI reference that identifies this kind, and leads to its explanation on the same service. */
+    public String type() {
+        return "/problems/" + label();
+    }
+
+    /** Finds a kind by its label. */
+    public static Optional<ProblemKind> labelled(String label) {
+        for (ProblemKind kind : values()) {
+            if (kind.label().equals(label)) {
+                return Optional.of(kind);
+            }
+        }
+        return Optional.empty();
+    }
+
+    /** The kind that says most about a bare HTTP status. */
+    public static ProblemKind ofStatus(int status) {
+        for (ProblemKind kind : values()) {
+            if (kind.status == status) {
+                return kind;
+            }
+        }
+        if (status == 404) {
+            return ROUTE_UNKNOWN;
+        }
+        return status >= 500 ? FAILED : BAD_INPUT;
+    }
+}

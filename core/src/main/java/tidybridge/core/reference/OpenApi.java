@@ -1,0 +1,209 @@
+package tidybridge.core.reference;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.TreeMap;
+import org.snakeyaml.engine.v2.api.Dump;
+import org.snakeyaml.engine.v2.api.DumpSettings;
+import org.snakeyaml.engine.v2.common.FlowStyle;
+import tidybridge.core.bind.Binder;
+import tidybridge.core.definition.AnswerKind;
+import tidybridge.core.definition.PageRule;
+import tidybridge.core.definition.ParameterDefinition;
+import tidybridge.core.plan.ModulePlan;
+import tidybridge.core.plan.OperationPlan;
+import tidybridge.core.plan.PageOrder;
+import tidybridge.core.plan.RoutePlan;
+import tidybridge.core.problem.Problem;
+import tidybridge.core.route.PathTemplate;
+import tools.jackson.databind.SerializationFeature;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * The OpenAPI 3.1 description of a module, made from its plan. Rows are described in JSON Schema 2020-12 by their statement's real
+ * column types.
+ */
+public final class OpenApi {
+
+    private static final JsonMapper JSON =
+            JsonMapper.builder().enable(SerializationFeature.INDENT_OUTPUT).build();
+
+    private final ModulePlan module;
+    private final Map<String, Object> schemas = new TreeMap<>();
+
+    private OpenApi(ModulePlan module) {
+        this.module = module;
+    }
+
+    /** The document as maps, lists, texts, numbers and booleans, in reading order. */
+    public static Map<String, Object> document(ModulePlan module) {
+        return new OpenApi(module).document();
+    }
+
+    /** The document as JSON in UTF-8. */
+    public static byte[] json(ModulePlan module) {
+        return JSON.writeValueAsBytes(document(module));
+    }
+
+    /** The document as YAML. */
+    public static String yaml(ModulePlan module) {
+        DumpSettings settings = DumpSettings.builder()
+                .setDefaultFlowStyle(FlowStyle.BLOCK)
+                .setDereferenceAliases(true)
+                .build();
+        return new Dump(settings).dumpToString(document(module));
+    }
+
+    private Map<String, Object> document() {
+        Map<String, Object> info =
+                map("title", module.title(), "version", module.version().toString());
+        if (module.about() != null) {
+            info.put("description", module.about());
+        }
+        Map<String, Object> paths = new LinkedHashMap<>();
+        for (RoutePlan route : module.routes()) {
+            Map<String, Object> item = new LinkedHashMap<>();
+            for (OperationPlan operation : route.operations()) {
+                item.put(operation.method().name().toLowerCase(Locale.ROOT), operation(operation));
+            }
+            paths.put(route.path().text(), item);
+        }
+        schemas.put("Problem", Schemas.problem());
+        Map<String, Object> components = map("schemas", schemas, "responses", Responses.shared());
+        Map<String, Object> document = map(
+                "openapi", "3.1.0", "info", info, "servers", List.of(map("url", module.basePath())), "paths", paths);
+        if (!module.open()) {
+            components.put("securitySchemes", map("bearer", map("type", "http", "scheme", "bearer")));
+            document.put("security", List.of(map("bearer", List.of())));
+        }
+        document.put("components", components);
+        return document;
+    }
+
+    private Map<String, Object> operation(OperationPlan plan) {
+        String id = operationId(plan);
+        String schema = Character.toUpperCase(id.charAt(0)) + id.substring(1) + "Row";
+        schemas.put(schema, Schemas.row(plan.fields()));
+        Map<String, Object> result = map("operationId", id);
+        if (plan.about() != null) {
+            result.put("summary", plan.about());
+        }
+        List<Object> parameters = new ArrayList<>();
+        for (ParameterDefinition parameter : plan.parameters()) {
+            parameters.add(parameter(parameter));
+        }
+        PageRule page = plan.page();
+        if (page != null) {
+            parameters.add(limit(page));
+            parameters.add(after(plan));
+        }
+        if (!parameters.isEmpty()) {
+            result.put("parameters", parameters);
+        }
+        result.put("responses", Responses.of(plan, reference("schemas", schema), module.open()));
+        return result;
+    }
+
+    private static Map<String, Object> parameter(ParameterDefinition parameter) {
+        Map<String, Object> result =
+                map("name", parameter.wireName(), "in", parameter.in().name().toLowerCase(Locale.ROOT));
+        if (parameter.about() != null) {
+            result.put("description", parameter.about());
+        }
+        result.put("required", parameter.required());
+        result.put("schema", Schemas.parameter(parameter));
+        if (parameter.example() != null) {
+            result.put("example", Schemas.typed(parameter.type(), parameter.example()));
+        }
+        return result;
+    }
+
+    private static Map<String, Object> limit(PageRule page) {
+        return map(
+                "name",
+                Binder.LIMIT,
+                "in",
+                "query",
+                "description",
+                "How many rows a page may hold.",
+                "required",
+                false,
+                "schema",
+                map("type", "integer", "minimum", 1, "maximum", page.most(), "default", page.limit()));
+    }
+
+    private static Map<String, Object> after(OperationPlan plan) {
+        PageOrder order = plan.order();
+        String by = order == null
+                ? ""
+                : " Rows are ordered by "
+                        + String.join(
+                                ", ",
+                                order.keys().stream()
+                                        .map(key -> key.name() + (key.descending() ? " (descending)" : ""))
+                                        .toList())
+                        + ".";
+        return map(
+                "name",
+                Binder.AFTER,
+                "in",
+                "query",
+                "description",
+                "Continues a collection; take it from page.next or the Link header as it is." + by,
+                "required",
+                false,
+                "schema",
+                map("type", "string"));
+    }
+
+    /** {@code GET /berths/{berthId}} becomes {@code getBerthsByBerthId}. */
+    static String operationId(OperationPlan plan) {
+        StringBuilder id = new StringBuilder(plan.method().name().toLowerCase(Locale.ROOT));
+        for (PathTemplate.Segment segment : plan.path().segments()) {
+            id.append(segment.placeholder() ? "By" : "");
+            for (String word : segment.text().split("[^A-Za-z0-9]+")) {
+                if (!word.isEmpty()) {
+                    id.append(Character.toUpperCase(word.charAt(0))).append(word, 1, word.length());
+                }
+            }
+        }
+        return id.toString();
+    }
+
+    static Map<String, Object> reference(String kind, String name) {
+        return map("$ref", "#/components/" + kind + "/" + name);
+    }
+
+    /** What an operation's 200 holds, around the schema of a row. */
+    static Map<String, Object> answerSchema(OperationPlan plan, Map<String, Object> row) {
+        if (plan.answer() == AnswerKind.ROW) {
+            return row;
+        }
+        if (plan.answer() == AnswerKind.VALUE) {
+            return map(
+                    "type", "object",
+                    "required", List.of("value"),
+                    "properties", map("value", Schemas.field(plan.fields().getFirst())));
+        }
+        return map(
+                "type", "object",
+                "required", List.of("data", "page"),
+                "properties", map("data", map("type", "array", "items", row), "page", Schemas.page()));
+    }
+
+    static Map<String, Object> problemContent() {
+        return map(Problem.MEDIA_TYPE, map("schema", reference("schemas", "Problem")));
+    }
+
+    /** A map in the order of its arguments: key, value, key, value. */
+    static Map<String, Object> map(Object... pairs) {
+        Map<String, Object> map = new LinkedHashMap<>();
+        for (int i = 0; i < pairs.length; i += 2) {
+            map.put((String) pairs[i], pairs[i + 1]);
+        }
+        return map;
+    }
+}

@@ -1,0 +1,172 @@
+package tidybridge.core.sql;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import tidybridge.core.sql.Lexer.Comment;
+import tidybridge.core.text.BrokenText;
+import tidybridge.core.text.Place;
+import tidybridge.core.text.SourceText;
+
+/** Puts a {@link Statement} together from tokens and {@code -- when} comments. */
+final class StatementScanner {
+
+    private static final String WHEN = "when";
+
+    private final SourceText source;
+    private final List<Token> tokens;
+    private final List<Comment> comments;
+
+    private StatementScanner(SourceText source, Lexer lexer) {
+        this.source = source;
+        this.tokens = lexer.tokens();
+        this.comments = lexer.lineComments();
+    }
+
+    static Statement scan(SourceText source) throws BrokenText, SeveralStatements {
+        StatementScanner scanner = new StatementScanner(source, new Lexer(source).scan());
+        scanner.dropSemicolons();
+        if (scanner.tokens.isEmpty()) {
+            throw new BrokenText(Place.of(source.file()), "the file holds no statement");
+        }
+        return new Statement(source, scanner.kind(), scanner.tokens, scanner.parts());
+    }
+
+    private void dropSemicolons() throws SeveralStatements {
+        boolean ended = false;
+        for (Token token : tokens) {
+            if (token.kind() == Token.Kind.SEMICOLON) {
+                ended = true;
+            } else if (ended) {
+                throw new SeveralStatements(source.at(token.start()));
+            }
+        }
+        tokens.removeIf(token -> token.kind() == Token.Kind.SEMICOLON);
+    }
+
+    /** The first word that names a kind outside all parentheses; a statement in parentheses is judged by its inside. */
+    private StatementKind kind() {
+        boolean inside = tokens.getFirst().kind() == Token.Kind.OPEN;
+        boolean afterWith = isWord(tokens.getFirst(), "WITH");
+        for (Token token : tokens) {
+            if (token.kind() != Token.Kind.WORD || token.depth() > 0 && !inside) {
+                continue;
+            }
+            StatementKind kind = Keywords.KINDS.get(text(token).toUpperCase(Locale.ROOT));
+            if (kind != null) {
+                return kind;
+            }
+            if (!afterWith) {
+                return StatementKind.UNKNOWN;
+            }
+        }
+        return StatementKind.UNKNOWN;
+    }
+
+    private List<Part> parts() throws BrokenText {
+        List<Part> parts = new ArrayList<>();
+        for (Comment comment : comments) {
+            String content = source.text()
+                    .substring(comment.contentStart(), comment.end())
+                    .strip();
+            if (isMarking(content)) {
+                WhenPart when = new WhenPart(names(content, comment), source.at(comment.start()));
+                parts.add(part(when, comment, parts));
+            }
+        }
+        return parts;
+    }
+
+    /** "when" with a bind parameter behind it; "when the basin is full" stays an ordinary comment. */
+    private static boolean isMarking(String content) {
+        return content.regionMatches(true, 0, WHEN, 0, WHEN.length())
+                && content.substring(WHEN.length()).stripLeading().startsWith(":");
+    }
+
+    private List<String> names(String content, Comment comment) throws BrokenText {
+        List<String> names = new ArrayList<>();
+        String[] words = content.substring(WHEN.length()).strip().split("\\s+");
+        for (int i = 0; i < words.length; i++) {
+            boolean fits = i % 2 == 0
+                    ? words[i].length() > 1 && words[i].charAt(0) == ':' && Lexer.isNameStart(words[i].charAt(1))
+                    : words[i].equalsIgnoreCase("and");
+            if (!fits || i == words.length - 1 && i % 2 == 1) {
+                throw new BrokenText(
+                        source.at(comment.start()), "a marking reads '-- when :name' or '-- when :name and :other'");
+            }
+            if (i % 2 == 0) {
+                names.add(words[i].substring(1));
+            }
+        }
+        return names;
+    }
+
+    private Part part(WhenPart when, Comment comment, List<Part> before) throws BrokenText {
+        int lineStart = source.text().lastIndexOf('\n', comment.start()) + 1;
+        int first = firstToken(lineStart);
+        if (first == tokens.size() || tokens.get(first).start() > comment.start()) {
+            throw new BrokenText(
+                    when.place(), "this marking stands alone; put it at the end of the line it belongs to");
+        }
+        if (first > 0 && tokens.get(first - 1).end() > lineStart) {
+            throw new BrokenText(when.place(), "this line starts inside a quoted text, so it cannot be left out");
+        }
+        int depth = tokens.get(first).depth();
+        if (lowestDepth(first, comment.start()) < depth || comment.depth() < depth) {
+            throw new BrokenText(when.place(), "this line closes a parenthesis opened above, so it cannot be left out");
+        }
+        int start =
+                opensConditions(source, tokens.get(first)) ? tokens.get(first).end() : lineStart;
+        int end = comment.depth() > depth ? closing(comment.start(), depth) : comment.start();
+        return new Part(when, start, end, enclosing(before, start));
+    }
+
+    private int firstToken(int offset) {
+        int i = 0;
+        while (i < tokens.size() && tokens.get(i).start() < offset) {
+            i++;
+        }
+        return i;
+    }
+
+    private int lowestDepth(int first, int until) {
+        int lowest = tokens.get(first).depth();
+        for (int i = first; i < tokens.size() && tokens.get(i).start() < until; i++) {
+            lowest = Math.min(lowest, tokens.get(i).depth());
+        }
+        return lowest;
+    }
+
+    /** The offset behind the parenthesis that brings the depth back. */
+    private int closing(int from, int depth) {
+        for (Token token : tokens) {
+            if (token.start() > from && token.kind() == Token.Kind.CLOSE && token.depth() == depth) {
+                return token.end();
+            }
+        }
+        return source.text().length();
+    }
+
+    private static int enclosing(List<Part> parts, int offset) {
+        for (int i = parts.size() - 1; i >= 0; i--) {
+            if (parts.get(i).covers(offset)) {
+                return i;
+            }
+        }
+        return -1;
+    }
+
+    static boolean opensConditions(SourceText source, Token token) {
+        return token.kind() == Token.Kind.WORD
+                && Keywords.OPEN_CONDITIONS.contains(
+                        source.text().substring(token.start(), token.end()).toUpperCase(Locale.ROOT));
+    }
+
+    private boolean isWord(Token token, String word) {
+        return token.kind() == Token.Kind.WORD && text(token).equalsIgnoreCase(word);
+    }
+
+    private String text(Token token) {
+        return source.text().substring(token.start(), token.end());
+    }
+}

@@ -1,0 +1,116 @@
+package tidybridge.core.text;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import org.snakeyaml.engine.v2.api.LoadSettings;
+import org.snakeyaml.engine.v2.api.lowlevel.Compose;
+import org.snakeyaml.engine.v2.common.ScalarStyle;
+import org.snakeyaml.engine.v2.exceptions.Mark;
+import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
+import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
+import org.snakeyaml.engine.v2.nodes.MappingNode;
+import org.snakeyaml.engine.v2.nodes.NodeTuple;
+import org.snakeyaml.engine.v2.nodes.ScalarNode;
+import org.snakeyaml.engine.v2.nodes.SequenceNode;
+
+/** Reads YAML 1.2 into {@link Node}s that know their places. Anchors are followed; duplicate keys are refused. */
+public final class YamlText {
+
+    private static final int MAX_DEPTH = 50;
+
+    private YamlText() {}
+
+    /**
+     * Reads one document.
+     *
+     * @return the root, or empty for a text without content
+     * @throws BrokenText when the text is not YAML, nests too deep, repeats a key or has a key that is not a plain word
+     */
+    public static Optional<Node> read(SourceText source) throws BrokenText {
+        LoadSettings settings = LoadSettings.builder()
+                .setLabel(source.file())
+                .setMaxAliasesForCollections(20)
+                .setCodePointLimit(4 * 1024 * 1024)
+                .build();
+        try {
+            return new Compose(settings)
+                    .composeString(source.text())
+                    .map(root -> convert(root, source.file(), 0))
+                    .filter(root -> !(root instanceof Node.Scalar scalar && isEmpty(scalar)));
+        } catch (MarkedYamlEngineException e) {
+            Place place = e.getProblemMark()
+                    .map(mark -> place(source.file(), Optional.of(mark)))
+                    .orElse(Place.of(source.file()));
+            throw new BrokenText(place, sentence(e.getProblem()));
+        } catch (YamlEngineException e) {
+            throw new BrokenText(Place.of(source.file()), sentence(String.valueOf(e.getMessage())));
+        } catch (Refused e) {
+            throw new BrokenText(e.place, e.reason);
+        }
+    }
+
+    private static boolean isEmpty(Node.Scalar scalar) {
+        return scalar.plain() && scalar.text().isEmpty();
+    }
+
+    private static Node convert(org.snakeyaml.engine.v2.nodes.Node node, String file, int depth) {
+        Place place = place(file, node.getStartMark());
+        if (depth > MAX_DEPTH) {
+            throw new Refused(place, "the text nests deeper than " + MAX_DEPTH + " levels");
+        }
+        return switch (node) {
+            case ScalarNode scalar ->
+                new Node.Scalar(place, scalar.getValue(), scalar.getScalarStyle() == ScalarStyle.PLAIN);
+            case SequenceNode sequence ->
+                new Node.Sequence(
+                        place,
+                        sequence.getValue().stream()
+                                .map(item -> convert(item, file, depth + 1))
+                                .toList());
+            case MappingNode mapping -> mapping(mapping, place, file, depth);
+            default -> throw new Refused(place, "this kind of YAML node is not used here");
+        };
+    }
+
+    private static Node mapping(MappingNode mapping, Place place, String file, int depth) {
+        List<Node.Entry> entries = new ArrayList<>();
+        Set<String> seen = new HashSet<>();
+        for (NodeTuple tuple : mapping.getValue()) {
+            Place keyPlace = place(file, tuple.getKeyNode().getStartMark());
+            if (!(tuple.getKeyNode() instanceof ScalarNode key)) {
+                throw new Refused(keyPlace, "a key must be a single word");
+            }
+            if (!seen.add(key.getValue())) {
+                throw new Refused(keyPlace, "the key '" + key.getValue() + "' stands here twice");
+            }
+            entries.add(new Node.Entry(key.getValue(), keyPlace, convert(tuple.getValueNode(), file, depth + 1)));
+        }
+        return new Node.Mapping(place, entries);
+    }
+
+    private static Place place(String file, Optional<Mark> mark) {
+        return mark.map(m -> new Place(file, m.getLine() + 1, m.getColumn() + 1))
+                .orElse(Place.of(file));
+    }
+
+    private static String sentence(String problem) {
+        String line = problem.strip();
+        int end = line.indexOf('\n');
+        return end < 0 ? line : line.substring(0, end);
+    }
+
+    /** Carries a refusal out of the recursive conversion. */
+    private static final class Refused extends RuntimeException {
+        private final Place place;
+        private final String reason;
+
+        Refused(Place place, String reason) {
+            super(reason, null, false, false);
+            this.place = place;
+            this.reason = reason;
+        }
+    }
+}

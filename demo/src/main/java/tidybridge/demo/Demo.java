@@ -1,0 +1,149 @@
+package tidybridge.demo;
+
+import java.io.IOException;
+import java.io.PrintStream;
+import java.io.PrintWriter;
+import java.io.StringWriter;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.SQLException;
+import java.util.List;
+import java.util.concurrent.CountDownLatch;
+import tidybridge.cli.Tidy;
+
+/**
+ * {@code ./tidy demo}: database, data, service and modules, started in that order and stopped together. Stays until it is told to
+ * stop by a signal; what it started goes with it.
+ */
+public final class Demo {
+
+    private static final long NEEDED_BYTES = 1_500L * 1024 * 1024;
+    private static final int DEFAULT_PORT = 8480;
+
+    private final Path project;
+    private final Path folder;
+    private final PrintStream out;
+    private final Progress progress;
+    private final int port;
+
+    private Demo(Path project, PrintStream out, int port) {
+        this.project = project;
+        this.folder = project.resolve(".tidy").resolve("demo");
+        this.out = out;
+        this.progress = new Progress(out);
+        this.port = port;
+    }
+
+    /** Runs the demo; the arguments are the project's folder and, to start over, {@code --fresh}. */
+    public static void main(String[] args) {
+        PrintStream out = new PrintStream(System.out, true, StandardCharsets.UTF_8);
+        try {
+            new Demo(Path.of(args[0]), out, port()).run(List.of(args).contains("--fresh"));
+        } catch (DemoFailure e) {
+            out.println();
+            System.err.println("tidy: " + e.getMessage());
+            System.exit(1);
+        } catch (IOException | SQLException e) {
+            out.println();
+            System.err.println("tidy: The demo could not start: " + e.getMessage());
+            System.exit(1);
+        }
+    }
+
+    private static int port() {
+        String text = System.getenv("TIDY_PORT");
+        if (text == null || text.isBlank()) {
+            return DEFAULT_PORT;
+        }
+        if (!text.matches("\\d{1,5}") || Integer.parseInt(text) < 1 || Integer.parseInt(text) > 65_535) {
+            throw new DemoFailure("TIDY_PORT must be a port from 1 to 65535.");
+        }
+        return Integer.parseInt(text);
+    }
+
+    private void run(boolean fresh) throws IOException, SQLException {
+        Files.createDirectories(folder);
+        Leftovers leftovers = new Leftovers(folder);
+        leftovers.refuseRunning();
+        leftovers.stop();
+        ServiceProcess.refuseTakenPort(port);
+        if (fresh) {
+            Folders.delete(folder);
+            Files.createDirectories(folder);
+        }
+        if (Files.getFileStore(folder).getUsableSpace() < NEEDED_BYTES) {
+            throw new DemoFailure(
+                    "The disk that holds " + folder + " has less than 1.5 GB free; make room and start again.");
+        }
+        leftovers.claim();
+        CountDownLatch stopped = new CountDownLatch(1);
+        Stack started = new Stack();
+        Runtime.getRuntime().addShutdownHook(new Thread(() -> {
+            started.close();
+            leftovers.release();
+            stopped.countDown();
+        }));
+        start(started);
+        awaitEnd(started, stopped);
+    }
+
+    private void start(Stack started) throws IOException, SQLException {
+        Secrets secrets = Secrets.in(folder);
+        progress.begin("Starting MariaDB on loopback");
+        LocalMariaDb database = started.add(LocalMariaDb.start(folder.resolve("mariadb")));
+        progress.done("port " + database.port());
+        progress.begin("Preparing the record schema");
+        DemoDatabase.createRecords(database, secrets.get("records"));
+        progress.done("");
+        progress.begin("Loading Marrowby Waterways");
+        DemoDatabase.createSource(database, secrets.get("waterways"), DemoSize.FULL, progress::percent);
+        progress.done("");
+        progress.begin("Starting the service");
+        ServiceProcess service = started.add(ServiceProcess.start(project, folder, database.port(), port, secrets));
+        progress.done(service.address());
+        progress.begin("Publishing the demo's modules");
+        command("publish", project.resolve("demo/workspace").toString());
+        progress.done("");
+        Files.writeString(folder.resolve("ready"), service.address());
+        welcome(service);
+    }
+
+    private void welcome(ServiceProcess service) {
+        out.println();
+        out.println(
+                "Console   " + command("console").strip() + "   (signs in once; './tidy console' prints another link)");
+        out.println("A call    curl '" + service.address()
+                + "/api/moorings/v1/berths?from=2031-05-01&until=2031-05-04&limit=3'");
+        out.println("Reference curl '" + service.address() + "/api/moorings/v1/openapi.yaml'");
+        out.println("To stop   Ctrl-C here, or './tidy stop' from anywhere in this checkout");
+    }
+
+    /** Runs a command of the command line in this process and hands back what it printed. */
+    private String command(String... args) {
+        StringWriter output = new StringWriter();
+        StringWriter errors = new StringWriter();
+        String[] all = new String[args.length + 4];
+        System.arraycopy(args, 0, all, 0, args.length);
+        all[args.length] = "--service";
+        all[args.length + 1] = "http://127.0.0.1:" + port;
+        all[args.length + 2] = "--home";
+        all[args.length + 3] = folder.resolve("home").toString();
+        int code = Tidy.run(all, new PrintWriter(output), new PrintWriter(errors));
+        if (code != 0) {
+            throw new DemoFailure((output + "\n" + errors).strip().replaceFirst("^tidy: ", ""));
+        }
+        return output.toString();
+    }
+
+    private static void awaitEnd(Stack started, CountDownLatch stopped) {
+        try {
+            String ended = started.awaitFirstEnd(stopped);
+            if (ended != null) {
+                throw new DemoFailure(ended);
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+}

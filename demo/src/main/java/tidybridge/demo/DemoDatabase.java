@@ -1,0 +1,61 @@
+package tidybridge.demo;
+
+import java.io.IOException;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.function.IntConsumer;
+
+/** The two schemas on a {@link LocalMariaDb}, each with a user of its own that can do what its job needs and no more. */
+public final class DemoDatabase {
+
+    public static final String SOURCE_SCHEMA = "waterways";
+    public static final String SOURCE_USER = "waterways_reader";
+    public static final String RECORDS_SCHEMA = "tidy_records";
+    public static final String RECORDS_USER = "tidy_records";
+
+    private DemoDatabase() {}
+
+    /** Creates the empty record schema and its user; does nothing to one that is there. */
+    public static void createRecords(LocalMariaDb server, String password) throws SQLException {
+        try (Connection connection = server.connect("");
+                Statement statement = connection.createStatement()) {
+            statement.execute("create database if not exists " + RECORDS_SCHEMA);
+            user(statement, RECORDS_USER, password);
+            statement.execute(
+                    "grant select, insert, update, delete, create, alter, drop, index, references, trigger on "
+                            + RECORDS_SCHEMA + ".* to " + RECORDS_USER + "@'127.0.0.1'");
+        }
+    }
+
+    /** Creates and fills the demo schema unless that was done before, and its user, who may read and run routines. */
+    public static void createSource(LocalMariaDb server, String password, DemoSize size, IntConsumer progress)
+            throws SQLException, IOException {
+        try (Connection connection = server.connect("");
+                Statement statement = connection.createStatement()) {
+            if (!isLoaded(statement)) {
+                statement.execute("drop database if exists " + SOURCE_SCHEMA);
+                statement.execute("create database " + SOURCE_SCHEMA);
+                statement.execute("use " + SOURCE_SCHEMA);
+                DemoData.load(connection, size, progress);
+                statement.execute("create table loaded (done boolean not null)");
+            }
+            user(statement, SOURCE_USER, password);
+            statement.execute(
+                    "grant select, execute, show view on " + SOURCE_SCHEMA + ".* to " + SOURCE_USER + "@'127.0.0.1'");
+        }
+    }
+
+    /** A table that is created last tells a finished load from one that was interrupted. */
+    private static boolean isLoaded(Statement statement) throws SQLException {
+        try (ResultSet found = statement.executeQuery("select 1 from information_schema.tables where table_schema = '"
+                + SOURCE_SCHEMA + "' and table_name = 'loaded'")) {
+            return found.next();
+        }
+    }
+
+    private static void user(Statement statement, String name, String password) throws SQLException {
+        statement.execute("create or replace user " + name + "@'127.0.0.1' identified by '" + password + "'");
+    }
+}

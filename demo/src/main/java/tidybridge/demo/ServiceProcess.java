@@ -1,0 +1,171 @@
+package tidybridge.demo;
+
+import java.io.IOException;
+import java.net.InetSocketAddress;
+import java.net.ServerSocket;
+import java.net.Socket;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.TimeUnit;
+
+/** The service as a process of its own, as it would run anywhere else. */
+public final class ServiceProcess implements Part {
+
+    private static final Duration START_LIMIT = Duration.ofSeconds(60);
+
+    private final Process process;
+    private final int port;
+    private final Path log;
+
+    private ServiceProcess(Process process, int port, Path log) {
+        this.process = process;
+        this.port = port;
+        this.log = log;
+    }
+
+    /** Fails in one sentence when something else listens on the port. */
+    static void refuseTakenPort(int port) {
+        try (ServerSocket socket = new ServerSocket()) {
+            socket.setReuseAddress(true);
+            socket.bind(new InetSocketAddress("127.0.0.1", port));
+        } catch (IOException e) {
+            throw new DemoFailure("Port " + port
+                    + " is taken by another program; stop it, or choose another with TIDY_PORT=" + (port + 1) + ".");
+        }
+    }
+
+    /**
+     * Starts the service and waits until it listens.
+     *
+     * @param project whose {@code service/target} holds the program
+     * @param folder takes the service's home, its log and its process number
+     */
+    public static ServiceProcess start(Path project, Path folder, int databasePort, int port, Secrets secrets)
+            throws IOException {
+        Path target = project.resolve("service/target").toAbsolutePath();
+        Path log = folder.resolve("service.log");
+        List<String> command = new ArrayList<>(List.of(
+                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                "-XX:SharedArchiveFile=" + folder.toAbsolutePath().resolve("service.jsa"),
+                "-XX:+AutoCreateSharedArchive",
+                "-Xshare:auto",
+                "-Xlog:cds=off",
+                "-Xlog:cds+dynamic=off",
+                "-Xmx512m",
+                "-XX:+UseSerialGC",
+                "-cp",
+                target.resolve("service-0.1.0.jar") + ":" + target.resolve("lib") + "/*",
+                "tidybridge.service.Main"));
+        ProcessBuilder builder =
+                new ProcessBuilder(command).redirectErrorStream(true).redirectOutput(log.toFile());
+        environment(builder.environment(), folder, databasePort, port, secrets);
+        Process process = builder.start();
+        Files.writeString(folder.resolve("service.pid"), String.valueOf(process.pid()));
+        ServiceProcess service = new ServiceProcess(process, port, log);
+        try {
+            service.awaitListening();
+        } catch (RuntimeException e) {
+            service.close();
+            throw e;
+        }
+        return service;
+    }
+
+    private static void environment(
+            Map<String, String> environment, Path folder, int databasePort, int port, Secrets secrets)
+            throws IOException {
+        environment.put("TIDY_PORT", String.valueOf(port));
+        environment.put("TIDY_HOME", folder.resolve("home").toString());
+        database(environment, "TIDY_RECORDS", databasePort, DemoDatabase.RECORDS_SCHEMA, DemoDatabase.RECORDS_USER);
+        environment.put("TIDY_RECORDS_PASSWORD", secrets.get("records"));
+        environment.put("TIDY_RECORDS_SECRETENV", "TIDY_RECORDS_PASSWORD");
+        database(
+                environment,
+                "TIDY_SOURCES_WATERWAYS",
+                databasePort,
+                DemoDatabase.SOURCE_SCHEMA,
+                DemoDatabase.SOURCE_USER);
+        environment.put("WATERWAYS_PASSWORD", secrets.get("waterways"));
+        environment.put("TIDY_SOURCES_WATERWAYS_SECRETENV", "WATERWAYS_PASSWORD");
+    }
+
+    private static void database(Map<String, String> environment, String prefix, int port, String schema, String user) {
+        environment.put(prefix + "_HOST", "127.0.0.1");
+        environment.put(prefix + "_PORT", String.valueOf(port));
+        environment.put(prefix + "_SCHEMA", schema);
+        environment.put(prefix + "_USER", user);
+    }
+
+    private void awaitListening() {
+        Instant end = Instant.now().plus(START_LIMIT);
+        while (process.isAlive() && Instant.now().isBefore(end)) {
+            try (Socket socket = new Socket()) {
+                socket.connect(new InetSocketAddress("127.0.0.1", port), 200);
+                return;
+            } catch (IOException e) {
+                pause();
+            }
+        }
+        throw new DemoFailure(
+                process.isAlive()
+                        ? "The service did not answer within " + START_LIMIT.toSeconds() + " s; see " + log + "."
+                        : ending());
+    }
+
+    private static void pause() {
+        try {
+            Thread.sleep(25);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new DemoFailure("Interrupted while the service was starting.", e);
+        }
+    }
+
+    /** Where it listens. */
+    public String address() {
+        return "http://127.0.0.1:" + port;
+    }
+
+    /** Its process number. */
+    public long pid() {
+        return process.pid();
+    }
+
+    @Override
+    public boolean isRunning() {
+        return process.isAlive();
+    }
+
+    @Override
+    public String ending() {
+        try {
+            List<String> lines = Files.readAllLines(log);
+            for (int i = lines.size() - 1; i >= 0; i--) {
+                if (lines.get(i).startsWith("tidy: ")) {
+                    return lines.get(i).substring("tidy: ".length());
+                }
+            }
+        } catch (IOException e) {
+            return "The service ended, and its log cannot be read.";
+        }
+        return "The service ended; " + log + " says why.";
+    }
+
+    @Override
+    public void close() {
+        process.destroy();
+        try {
+            if (!process.waitFor(20, TimeUnit.SECONDS)) {
+                process.destroyForcibly();
+            }
+        } catch (InterruptedException e) {
+            process.destroyForcibly();
+            Thread.currentThread().interrupt();
+        }
+    }
+}

@@ -1,0 +1,209 @@
+package tidybridge.engine;
+
+import com.zaxxer.hikari.HikariConfig;
+import com.zaxxer.hikari.HikariDataSource;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.ResultSetMetaData;
+import java.sql.SQLException;
+import java.time.Duration;
+import java.util.concurrent.Executor;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.catalog.Catalog;
+import tidybridge.core.catalog.Described;
+import tidybridge.core.definition.OperationDefinition;
+import tidybridge.core.plan.Variant;
+import tidybridge.engine.SourceFailure.Kind;
+
+/**
+ * A MariaDB database with its pool of connections. Statements are prepared on the server and cached for each connection; sessions
+ * are read-only, speak UTC, and stop any statement at its time limit. Thread-safe.
+ */
+public final class Source implements AutoCloseable {
+
+    private static final Duration DEFAULT_LIMIT = OperationDefinition.DEFAULT_TIMEOUT;
+
+    /** How much longer than the server's own limit the socket waits before the connection is given up. */
+    private static final Duration GRACE = Duration.ofSeconds(2);
+
+    private static final Executor INLINE = Runnable::run;
+
+    private final SourceSettings settings;
+    private final HikariDataSource pool;
+
+    /** Opens the pool; the database need not be there yet. */
+    public Source(SourceSettings settings) {
+        this.settings = settings;
+        this.pool = new HikariDataSource(config(settings));
+    }
+
+    private static HikariConfig config(SourceSettings settings) {
+        HikariConfig config = new HikariConfig();
+        config.setPoolName("source-" + settings.name());
+        config.setJdbcUrl("jdbc:mariadb://" + settings.host() + ":" + settings.port() + "/" + settings.schema());
+        config.setUsername(settings.user());
+        config.setPassword(settings.secret());
+        config.setMaximumPoolSize(settings.connections());
+        config.setConnectionTimeout(settings.patience().toMillis());
+        config.setValidationTimeout(Math.max(250, settings.patience().toMillis() / 2));
+        config.setInitializationFailTimeout(-1);
+        config.setKeepaliveTime(Duration.ofMinutes(2).toMillis());
+        config.addDataSourceProperty("useServerPrepStmts", "true");
+        config.addDataSourceProperty("prepStmtCacheSize", "500");
+        config.addDataSourceProperty("connectionTimeZone", "UTC");
+        config.addDataSourceProperty("forceConnectionTimeZoneToSession", "true");
+        config.addDataSourceProperty(
+                "connectTimeout", String.valueOf(settings.patience().toMillis()));
+        config.addDataSourceProperty(
+                "socketTimeout", String.valueOf(DEFAULT_LIMIT.plus(GRACE).toMillis()));
+        config.addDataSourceProperty("sslMode", settings.tls() ? "verify-full" : "disable");
+        config.addDataSourceProperty(
+                "sessionVariables", "tx_read_only=1,max_statement_time=" + DEFAULT_LIMIT.toSeconds());
+        return config;
+    }
+
+    public SourceSettings settings() {
+        return settings;
+    }
+
+    /** Does something with the rows of a result, which end when it returns. */
+    @FunctionalInterface
+    public interface Reader {
+        /**
+         * Reads the rows.
+         *
+         * @throws SourceFailure never by itself; declared so that readers may hand on what they meet
+         */
+        void read(Rows rows) throws SourceFailure;
+    }
+
+    /**
+     * Runs a query and hands its rows to a reader. A connection that turns out to be dead before the first row is replaced
+     * once, so that a restarted database costs no failed call.
+     *
+     * @throws SourceFailure when it cannot be run to its end
+     */
+    public void read(Query query, Reader reader) throws SourceFailure {
+        for (boolean last = false; ; last = true) {
+            Connection connection = connect();
+            try (connection) {
+                run(connection, query, reader);
+                return;
+            } catch (JdbcRows.Broken e) {
+                throw failure(e.reason());
+            } catch (SQLException e) {
+                if (last || !MariaDbFailures.isBroken(e) || MariaDbFailures.isTimeout(e)) {
+                    throw failure(e);
+                }
+            }
+        }
+    }
+
+    private Connection connect() throws SourceFailure {
+        try {
+            return pool.getConnection();
+        } catch (SQLException e) {
+            throw failure(e);
+        }
+    }
+
+    private void run(Connection connection, Query query, Reader reader) throws SQLException, SourceFailure {
+        if (!query.timeout().equals(DEFAULT_LIMIT)) {
+            connection.setNetworkTimeout(
+                    INLINE, (int) query.timeout().plus(GRACE).toMillis());
+        }
+        try (PreparedStatement statement =
+                connection.prepareStatement(query.variant().sql())) {
+            statement.setFetchSize(query.readAhead());
+            bind(statement, query);
+            try (ResultSet result = statement.executeQuery()) {
+                reader.read(new JdbcRows(result));
+            }
+        }
+    }
+
+    private static void bind(PreparedStatement statement, Query query) throws SQLException {
+        int[] slots = query.variant().slots();
+        Object[] position = query.position();
+        for (int i = 0; i < slots.length; i++) {
+            int slot = slots[i];
+            if (slot >= 0) {
+                bindValue(statement, i + 1, query.values()[slot]);
+            } else if (slot == Variant.LIMIT) {
+                statement.setInt(i + 1, query.rows());
+            } else if (position != null) {
+                bindValue(statement, i + 1, position[Variant.key(slot)]);
+            }
+        }
+    }
+
+    private static void bindValue(PreparedStatement statement, int index, @Nullable Object value) throws SQLException {
+        switch (value) {
+            case String text -> statement.setString(index, text);
+            case Long number -> statement.setLong(index, number);
+            case null, default -> statement.setObject(index, value);
+        }
+    }
+
+    private SourceFailure failure(SQLException e) {
+        Kind kind = MariaDbFailures.kind(e);
+        String numbers = pool.isRunning()
+                ? " [connections: " + pool.getHikariPoolMXBean().getActiveConnections() + " busy, "
+                        + pool.getHikariPoolMXBean().getIdleConnections() + " idle, "
+                        + pool.getHikariPoolMXBean().getThreadsAwaitingConnection() + " waiting, limit "
+                        + settings.connections() + ", wait "
+                        + settings.patience().toMillis() + " ms]"
+                : "";
+        return new SourceFailure(kind, settings + ": " + MariaDbFailures.reason(e) + numbers, e);
+    }
+
+    /**
+     * This database as a catalog.
+     *
+     * @return describes by preparing; its {@code describe} throws {@link Unreachable} when the database does not answer
+     */
+    public Catalog catalog() {
+        return new Catalog() {
+            @Override
+            public Described describe(String sql) {
+                return Source.this.describe(sql);
+            }
+
+            @Override
+            public String bounded(String sql, Duration timeout) {
+                return timeout.equals(DEFAULT_LIMIT)
+                        ? sql
+                        : "set statement max_statement_time=" + timeout.toMillis() / 1000.0 + " for " + sql;
+            }
+        };
+    }
+
+    /** The database could not be asked about a statement. */
+    public static final class Unreachable extends RuntimeException {
+        Unreachable(SourceFailure cause) {
+            super(cause.getMessage(), cause);
+        }
+    }
+
+    private Described describe(String sql) {
+        try (Connection connection = pool.getConnection();
+                PreparedStatement statement = connection.prepareStatement(sql)) {
+            ResultSetMetaData data = statement.getMetaData();
+            return data == null
+                    ? new Described.Refused("it returns no rows")
+                    : new Described.Fields(FieldTypes.of(data));
+        } catch (SQLException e) {
+            if (MariaDbFailures.kind(e) == Kind.FAILED) {
+                return new Described.Refused(MariaDbFailures.reason(e));
+            }
+            throw new Unreachable(failure(e));
+        }
+    }
+
+    /** Closes every connection. */
+    @Override
+    public void close() {
+        pool.close();
+    }
+}

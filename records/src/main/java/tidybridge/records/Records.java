@@ -1,0 +1,230 @@
+package tidybridge.records;
+
+import static tidybridge.records.generated.Tables.LIVE_RELEASE;
+import static tidybridge.records.generated.Tables.MODULE_RELEASE;
+import static tidybridge.records.generated.Tables.SERVICE_SECRET;
+
+import com.zaxxer.hikari.HikariConfig;
+import com.zaxxer.hikari.HikariDataSource;
+import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Supplier;
+import org.flywaydb.core.Flyway;
+import org.flywaydb.core.api.FlywayException;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jooq.SQLDialect;
+import org.jooq.conf.Settings;
+import org.jooq.exception.DataAccessException;
+import org.jooq.exception.IntegrityConstraintViolationException;
+import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.definition.Version;
+
+/** The record store. Thread-safe; every change is one transaction. */
+public final class Records implements AutoCloseable {
+
+    private static final int CONNECTIONS = 4;
+    private static final long PATIENCE_MILLIS = 2_000;
+
+    private final HikariDataSource pool;
+    private final DSLContext db;
+
+    private Records(HikariDataSource pool) {
+        this.pool = pool;
+        this.db = DSL.using(pool, SQLDialect.MARIADB, new Settings().withRenderSchema(false));
+    }
+
+    /**
+     * Opens the store and brings its schema to the version this program knows.
+     *
+     * @throws RecordsFailure in one sentence when the store cannot be reached or used
+     */
+    public static Records open(RecordsSettings settings) {
+        HikariDataSource pool = new HikariDataSource(config(settings));
+        try {
+            Flyway.configure(Records.class.getClassLoader())
+                    .dataSource(pool)
+                    .locations("classpath:tidybridge/records/migrations")
+                    .table("schema_version")
+                    .load()
+                    .migrate();
+            return new Records(pool);
+        } catch (FlywayException e) {
+            pool.close();
+            throw new RecordsFailure(
+                    "The record store (" + settings + ") cannot be used: " + rootReason(e)
+                            + ". Check the tidy.records settings and that the schema and its user exist.",
+                    e);
+        }
+    }
+
+    private static HikariConfig config(RecordsSettings settings) {
+        HikariConfig config = new HikariConfig();
+        config.setPoolName("records");
+        config.setJdbcUrl("jdbc:mariadb://" + settings.host() + ":" + settings.port() + "/" + settings.schema());
+        config.setUsername(settings.user());
+        config.setPassword(settings.password());
+        config.setMaximumPoolSize(CONNECTIONS);
+        config.setMinimumIdle(1);
+        config.setConnectionTimeout(PATIENCE_MILLIS);
+        config.setInitializationFailTimeout(-1);
+        config.addDataSourceProperty("connectionTimeZone", "UTC");
+        config.addDataSourceProperty("forceConnectionTimeZoneToSession", "true");
+        config.addDataSourceProperty("socketTimeout", "30000");
+        config.addDataSourceProperty("sslMode", settings.tls() ? "verify-full" : "disable");
+        return config;
+    }
+
+    private static String rootReason(Throwable e) {
+        Throwable root = e;
+        while (root.getCause() != null) {
+            root = root.getCause();
+        }
+        return String.valueOf(root.getMessage()).strip().replaceFirst("\\.$", "");
+    }
+
+    /** The releases that are live, ordered by module and major version. */
+    public List<Release> live() {
+        return db.select(MODULE_RELEASE.fields())
+                .from(LIVE_RELEASE)
+                .join(MODULE_RELEASE)
+                .on(MODULE_RELEASE.ID.eq(LIVE_RELEASE.RELEASE_ID))
+                .orderBy(MODULE_RELEASE.MODULE, MODULE_RELEASE.MAJOR)
+                .fetch(Records::release);
+    }
+
+    /** Every release, the newest first. */
+    public List<Release> all() {
+        return db.selectFrom(MODULE_RELEASE).orderBy(MODULE_RELEASE.ID.desc()).fetch(Records::release);
+    }
+
+    /**
+     * Publishes modules, all of them or none, and makes each live under its major version.
+     *
+     * @param at cut to milliseconds
+     * @throws VersionTaken when one of the versions is released already with another text
+     */
+    public List<Published> publish(List<NewRelease> modules, String by, Instant at) throws VersionTaken {
+        try {
+            return db.transactionResult(transaction -> {
+                List<Published> published = new ArrayList<>();
+                for (NewRelease module : modules) {
+                    published.add(publish(transaction.dsl(), module, by, at));
+                }
+                return published;
+            });
+        } catch (DataAccessException e) {
+            if (e.getCause() instanceof VersionTaken taken) {
+                throw taken;
+            }
+            throw e;
+        }
+    }
+
+    private static Published publish(DSLContext db, NewRelease module, String by, Instant at) throws VersionTaken {
+        String content = ReleaseText.write(module.text());
+        String hash = ReleaseText.hash(content);
+        Condition same = MODULE_RELEASE
+                .MODULE
+                .eq(module.module())
+                .and(MODULE_RELEASE.VERSION.eq(module.version().toString()));
+        Release known = db.selectFrom(MODULE_RELEASE).where(same).fetchOne(Records::release);
+        if (known != null && !known.hash().equals(hash)) {
+            throw new VersionTaken(module.module(), module.version());
+        }
+        Release release = known != null ? known : insert(db, module, content, hash, by, at);
+        Long before = db.select(LIVE_RELEASE.RELEASE_ID)
+                .from(LIVE_RELEASE)
+                .where(LIVE_RELEASE.MODULE.eq(module.module()))
+                .and(LIVE_RELEASE.MAJOR.eq(module.version().major()))
+                .fetchOne(LIVE_RELEASE.RELEASE_ID);
+        makeLive(db, release);
+        return new Published(release, outcome(known, before, release.id()));
+    }
+
+    private static Published.Outcome outcome(@Nullable Release known, @Nullable Long before, long now) {
+        if (known == null) {
+            return Published.Outcome.PUBLISHED;
+        }
+        return before != null && before == now ? Published.Outcome.UNCHANGED : Published.Outcome.LIVE_AGAIN;
+    }
+
+    private static Release insert(DSLContext db, NewRelease module, String content, String hash, String by, Instant at)
+            throws VersionTaken {
+        Instant when = at.truncatedTo(ChronoUnit.MILLIS);
+        try {
+            Long id = db.insertInto(MODULE_RELEASE)
+                    .set(MODULE_RELEASE.MODULE, module.module())
+                    .set(MODULE_RELEASE.MAJOR, module.version().major())
+                    .set(MODULE_RELEASE.VERSION, module.version().toString())
+                    .set(MODULE_RELEASE.SOURCE, module.source())
+                    .set(MODULE_RELEASE.CONTENT, content)
+                    .set(MODULE_RELEASE.CONTENT_SHA256, hash)
+                    .set(MODULE_RELEASE.PUBLISHED_BY, by)
+                    .set(MODULE_RELEASE.PUBLISHED_AT, LocalDateTime.ofInstant(when, ZoneOffset.UTC))
+                    .returningResult(MODULE_RELEASE.ID)
+                    .fetchOne(MODULE_RELEASE.ID);
+            if (id == null) {
+                throw new IllegalStateException("the record store gave the release no id");
+            }
+            return new Release(id, module.module(), module.version(), module.text(), hash, by, when);
+        } catch (IntegrityConstraintViolationException e) {
+            throw new VersionTaken(module.module(), module.version());
+        }
+    }
+
+    private static void makeLive(DSLContext db, Release release) {
+        db.insertInto(LIVE_RELEASE)
+                .set(LIVE_RELEASE.MODULE, release.module())
+                .set(LIVE_RELEASE.MAJOR, release.version().major())
+                .set(LIVE_RELEASE.RELEASE_ID, release.id())
+                .onDuplicateKeyUpdate()
+                .set(LIVE_RELEASE.RELEASE_ID, release.id())
+                .execute();
+    }
+
+    /** A secret that all services over this store share; the first to ask brings it. */
+    public String secret(String name, Supplier<String> first) {
+        Optional<String> known = readSecret(name);
+        if (known.isPresent()) {
+            return known.get();
+        }
+        db.insertInto(SERVICE_SECRET)
+                .set(SERVICE_SECRET.NAME, name)
+                .set(SERVICE_SECRET.VALUE, first.get())
+                .onDuplicateKeyIgnore()
+                .execute();
+        return readSecret(name).orElseThrow();
+    }
+
+    private Optional<String> readSecret(String name) {
+        return db.select(SERVICE_SECRET.VALUE)
+                .from(SERVICE_SECRET)
+                .where(SERVICE_SECRET.NAME.eq(name))
+                .fetchOptional(SERVICE_SECRET.VALUE);
+    }
+
+    private static Release release(Record row) {
+        Version version = Version.parse(row.get(MODULE_RELEASE.VERSION)).orElseThrow();
+        return new Release(
+                row.get(MODULE_RELEASE.ID),
+                row.get(MODULE_RELEASE.MODULE),
+                version,
+                ReleaseText.read(row.get(MODULE_RELEASE.CONTENT)),
+                row.get(MODULE_RELEASE.CONTENT_SHA256),
+                row.get(MODULE_RELEASE.PUBLISHED_BY),
+                row.get(MODULE_RELEASE.PUBLISHED_AT).toInstant(ZoneOffset.UTC));
+    }
+
+    @Override
+    public void close() {
+        pool.close();
+    }
+}

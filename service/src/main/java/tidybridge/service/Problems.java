@@ -1,0 +1,37 @@
+package tidybridge.service;
+
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import tidybridge.core.problem.Problem;
+import tidybridge.core.problem.ProblemKind;
+
+/** Writes problem documents to HTTP. */
+public final class Problems {
+
+    private static final String RETRY_SECONDS = "1";
+
+    private Problems() {}
+
+    /** Answers with the problem; what was buffered before is dropped. */
+    public static void write(HttpServletResponse response, Problem problem) throws IOException {
+        byte[] body = head(response, problem);
+        response.getOutputStream().write(body);
+    }
+
+    /** Sets status and header fields, and returns the body that would follow. */
+    public static byte[] head(HttpServletResponse response, Problem problem) {
+        byte[] body = problem.json();
+        response.resetBuffer();
+        response.setStatus(problem.kind().status());
+        response.setContentType(Problem.MEDIA_TYPE);
+        response.setContentLength(body.length);
+        response.setHeader("Cache-Control", "no-store");
+        if (problem.kind() == ProblemKind.SOURCE_UNAVAILABLE) {
+            response.setHeader("Retry-After", RETRY_SECONDS);
+        }
+        if (problem.kind() == ProblemKind.SIGN_IN_NEEDED) {
+            response.setHeader("WWW-Authenticate", "Bearer");
+        }
+        return body;
+    }
+}

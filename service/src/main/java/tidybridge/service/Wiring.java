@@ -1,0 +1,108 @@
+package tidybridge.service;
+
+import java.security.SecureRandom;
+import java.time.Clock;
+import java.util.HexFormat;
+import java.util.Set;
+import org.apache.catalina.core.StandardHost;
+import org.springframework.boot.tomcat.servlet.TomcatServletWebServerFactory;
+import org.springframework.boot.web.server.WebServerFactoryCustomizer;
+import org.springframework.boot.web.servlet.FilterRegistrationBean;
+import org.springframework.boot.web.servlet.ServletRegistrationBean;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import tidybridge.core.page.Continuation;
+import tidybridge.engine.Sources;
+import tidybridge.records.Records;
+import tidybridge.service.access.Administrator;
+import tidybridge.service.access.DeskFilter;
+import tidybridge.service.access.Sessions;
+import tidybridge.service.gateway.GatewayServlet;
+import tidybridge.service.live.LiveModules;
+
+/** Puts the parts together. */
+@Configuration(proxyBeanMethods = false)
+class Wiring {
+
+    private static final int KEY_BYTES = 32;
+
+    @Bean
+    TidySettings.Checked settings(TidySettings settings) {
+        return settings.checked();
+    }
+
+    @Bean(destroyMethod = "close")
+    Records records(TidySettings.Checked settings) {
+        return Records.open(settings.records());
+    }
+
+    @Bean(destroyMethod = "close")
+    Sources sources(TidySettings.Checked settings) {
+        return new Sources(settings.sources());
+    }
+
+    @Bean
+    Clock clock() {
+        return Clock.systemUTC();
+    }
+
+    @Bean
+    SecureRandom random() {
+        return new SecureRandom();
+    }
+
+    @Bean
+    Administrator administrator(TidySettings.Checked settings, SecureRandom random) {
+        return Administrator.in(settings.home(), random);
+    }
+
+    @Bean
+    Sessions sessions(Clock clock, SecureRandom random) {
+        return new Sessions(clock, random);
+    }
+
+    @Bean
+    Continuation continuation(Records records, SecureRandom random) {
+        String key = records.secret("continuation-key", () -> {
+            byte[] bytes = new byte[KEY_BYTES];
+            random.nextBytes(bytes);
+            return HexFormat.of().formatHex(bytes);
+        });
+        return new Continuation(HexFormat.of().parseHex(key));
+    }
+
+    @Bean(destroyMethod = "close")
+    LiveModules liveModules(Records records, Sources sources, Continuation continuation) {
+        return LiveModules.load(records, sources, continuation);
+    }
+
+    @Bean
+    ServletRegistrationBean<GatewayServlet> gateway(LiveModules live, Administrator administrator, Sessions sessions) {
+        GatewayServlet servlet = new GatewayServlet(live, administrator, sessions);
+        ServletRegistrationBean<GatewayServlet> registration = new ServletRegistrationBean<>(servlet, "/api/*");
+        registration.setLoadOnStartup(1);
+        return registration;
+    }
+
+    @Bean
+    FilterRegistrationBean<DeskFilter> deskFilter(Administrator administrator, Sessions sessions) {
+        FilterRegistrationBean<DeskFilter> registration =
+                new FilterRegistrationBean<>(new DeskFilter(administrator, sessions));
+        registration.setUrlPatterns(Set.of("/desk/*"));
+        return registration;
+    }
+
+    /** Errors that the HTTP server itself finds, before any servlet, become problem documents too. */
+    @Bean
+    WebServerFactoryCustomizer<TomcatServletWebServerFactory> problemsFromTomcat() {
+        return factory -> {
+            factory.addConnectorCustomizers(connector -> connector.setEncodedReverseSolidusHandling("passthrough"));
+            factory.addConnectorCustomizers(connector -> connector.setEncodedSolidusHandling("passthrough"));
+            factory.addContextCustomizers(context -> {
+                if (context.getParent() instanceof StandardHost host) {
+                    host.setErrorReportValveClass(ProblemValve.class.getName());
+                }
+            });
+        };
+    }
+}

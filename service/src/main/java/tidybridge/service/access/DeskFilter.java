@@ -1,0 +1,95 @@
+package tidybridge.service.access;
+
+import jakarta.servlet.FilterChain;
+import jakarta.servlet.ServletException;
+import jakarta.servlet.http.HttpFilter;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import java.net.InetAddress;
+import java.net.URI;
+import java.util.Locale;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.problem.Problem;
+import tidybridge.core.problem.ProblemKind;
+import tidybridge.service.Problems;
+
+/**
+ * Guards the management API: only from this machine, only under a loopback name (so that no foreign page can reach it by a name of
+ * its own), only with the administrator's token or a console session, and for changes by cookie only from the console's own pages.
+ */
+public final class DeskFilter extends HttpFilter {
+
+    private static final String SIGN_IN = "/desk/sessions";
+
+    private final transient Administrator administrator;
+    private final transient Sessions sessions;
+
+    public DeskFilter(Administrator administrator, Sessions sessions) {
+        this.administrator = administrator;
+        this.sessions = sessions;
+    }
+
+    @Override
+    protected void doFilter(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
+            throws IOException, ServletException {
+        Problem refusal = refusal(request);
+        if (refusal == null) {
+            response.setHeader("Cache-Control", "no-store");
+            chain.doFilter(request, response);
+        } else {
+            Problems.write(response, refusal);
+        }
+    }
+
+    private @Nullable Problem refusal(HttpServletRequest request) throws IOException {
+        boolean here = InetAddress.getByName(request.getRemoteAddr()).isLoopbackAddress()
+                && isLoopbackName(request.getServerName());
+        if (!here) {
+            return Problem.of(
+                    ProblemKind.NOT_ALLOWED,
+                    "The management API answers on this machine only; call it as http://127.0.0.1 from there.");
+        }
+        boolean bySignature = administrator.admits(request.getHeader("Authorization"));
+        if (!bySignature && !isSafe(request.getMethod()) && !isOwnPage(request)) {
+            return Problem.of(
+                    ProblemKind.NOT_ALLOWED,
+                    "A change must come from the console's own pages, or carry the administrator's token.");
+        }
+        if (bySignature || isSignIn(request) || sessions.admits(request)) {
+            return null;
+        }
+        return Problem.of(
+                ProblemKind.SIGN_IN_NEEDED,
+                "The management API needs the administrator's token as 'Authorization: Bearer ...'; it lies in the service's home folder, in "
+                        + Administrator.FILE + ".");
+    }
+
+    private static boolean isSignIn(HttpServletRequest request) {
+        return request.getMethod().equals("POST") && request.getRequestURI().equals(SIGN_IN);
+    }
+
+    private static boolean isSafe(String method) {
+        return method.equals("GET") || method.equals("HEAD") || method.equals("OPTIONS");
+    }
+
+    private static boolean isLoopbackName(String host) {
+        String name = host.toLowerCase(Locale.ROOT);
+        return name.equals("localhost") || name.equals("127.0.0.1") || name.equals("[::1]") || name.equals("::1");
+    }
+
+    /** Browsers send Origin with every unsafe request; it must be the very address the request went to. */
+    private static boolean isOwnPage(HttpServletRequest request) {
+        String origin = request.getHeader("Origin");
+        if (origin == null) {
+            return isSignIn(request);
+        }
+        try {
+            return request.getHeader("Host") != null
+                    && request.getHeader("Host")
+                            .equalsIgnoreCase(URI.create(origin).getAuthority());
+        } catch (IllegalArgumentException e) {
+            return false;
+        }
+    }
+}

@@ -1,0 +1,69 @@
+package tidybridge.service.desk;
+
+import jakarta.servlet.RequestDispatcher;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.boot.webmvc.error.ErrorController;
+import org.springframework.http.converter.HttpMessageNotReadableException;
+import org.springframework.stereotype.Controller;
+import org.springframework.web.ErrorResponse;
+import org.springframework.web.bind.annotation.ControllerAdvice;
+import org.springframework.web.bind.annotation.ExceptionHandler;
+import org.springframework.web.bind.annotation.RequestMapping;
+import tidybridge.core.problem.Problem;
+import tidybridge.core.problem.ProblemKind;
+import tidybridge.service.Problems;
+
+/** Turns everything that goes wrong outside the gateway into a problem document. */
+@Controller
+@ControllerAdvice
+class DeskErrors implements ErrorController {
+
+    private static final Logger LOG = LoggerFactory.getLogger(DeskErrors.class);
+
+    @ExceptionHandler
+    void refused(DeskRefusal e, HttpServletResponse response) throws IOException {
+        Problems.write(response, e.problem());
+    }
+
+    @ExceptionHandler
+    void unreadable(HttpMessageNotReadableException e, HttpServletResponse response) throws IOException {
+        Problems.write(
+                response,
+                Problem.of(
+                        ProblemKind.BAD_INPUT,
+                        "The body is not the JSON this call reads; /desk/openapi.yaml describes it."));
+    }
+
+    @ExceptionHandler
+    void other(Exception e, HttpServletResponse response) throws IOException {
+        if (e instanceof ErrorResponse known) {
+            Problems.write(response, ofStatus(known.getStatusCode().value()));
+            return;
+        }
+        LOG.error("A management call failed", e);
+        Problems.write(response, Problem.of(ProblemKind.FAILED, ProblemKind.FAILED.meaning()));
+    }
+
+    /** Where the servlet container sends what nobody handled. */
+    @RequestMapping("/error")
+    void error(HttpServletRequest request, HttpServletResponse response) throws IOException {
+        Object status = request.getAttribute(RequestDispatcher.ERROR_STATUS_CODE);
+        Problems.write(response, ofStatus(status instanceof Integer code ? code : 404));
+    }
+
+    private static Problem ofStatus(int status) {
+        return switch (status) {
+            case 404 -> Problem.of(ProblemKind.ROUTE_UNKNOWN, "There is nothing at this address; the console is at /.");
+            case 405 -> Problem.of(ProblemKind.METHOD_UNKNOWN, "This address does not answer that method.");
+            case 415 -> Problem.of(ProblemKind.BODY_UNKNOWN, "The body must be application/json.");
+            default -> {
+                ProblemKind kind = ProblemKind.ofStatus(status);
+                yield Problem.of(kind, kind.meaning());
+            }
+        };
+    }
+}

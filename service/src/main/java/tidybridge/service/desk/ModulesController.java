@@ -1,0 +1,47 @@
+package tidybridge.service.desk;
+
+import java.util.List;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+import tidybridge.core.problem.ProblemKind;
+import tidybridge.service.desk.Views.ModuleView;
+import tidybridge.service.live.LiveModule;
+import tidybridge.service.live.LiveModules;
+
+/** What is live. */
+@RestController
+@RequestMapping("/desk")
+class ModulesController {
+
+    private final LiveModules modules;
+
+    ModulesController(LiveModules modules) {
+        this.modules = modules;
+    }
+
+    record ModulesView(List<ModuleView> modules) {}
+
+    record StatusView(String state, int modules) {}
+
+    @GetMapping("/status")
+    StatusView status() {
+        return new StatusView("ready", modules.now().modules().size());
+    }
+
+    @GetMapping("/modules")
+    ModulesView all() {
+        return new ModulesView(
+                modules.now().modules().stream().map(ModuleView::of).toList());
+    }
+
+    @GetMapping("/modules/{name}/v{major:\\d{1,5}}")
+    ModuleView one(@PathVariable("name") String name, @PathVariable("major") int major) {
+        LiveModule module = modules.now().module(name + "/v" + major);
+        if (module == null) {
+            throw new DeskRefusal(ProblemKind.MODULE_UNKNOWN, "No module of that name and version is live.");
+        }
+        return ModuleView.of(module);
+    }
+}

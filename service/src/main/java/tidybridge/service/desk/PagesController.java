@@ -1,0 +1,39 @@
+package tidybridge.service.desk;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import org.springframework.core.io.ClassPathResource;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.stereotype.Controller;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.ResponseBody;
+import tidybridge.core.problem.ProblemKind;
+
+/** Pages beside the APIs: the console's own addresses, the explanation of each problem, and the management API's description. */
+@Controller
+class PagesController {
+
+    /** The console draws its pages in the browser; each of its addresses is the same document. */
+    @GetMapping({"/sign-in", "/modules", "/modules/**"})
+    String console() {
+        return "forward:/index.html";
+    }
+
+    @GetMapping(value = "/problems/{label}", produces = MediaType.TEXT_PLAIN_VALUE)
+    @ResponseBody
+    String problem(@PathVariable("label") String label) {
+        return ProblemKind.labelled(label)
+                .map(kind -> kind.title() + " (" + kind.status() + ")\n\n" + kind.meaning() + "\n")
+                .orElseThrow(() -> new DeskRefusal(ProblemKind.ROUTE_UNKNOWN, "There is no problem of that name."));
+    }
+
+    @GetMapping("/desk/openapi.yaml")
+    ResponseEntity<String> description() throws IOException {
+        String text = new ClassPathResource("desk-openapi.yaml").getContentAsString(StandardCharsets.UTF_8);
+        return ResponseEntity.ok()
+                .contentType(MediaType.parseMediaType("application/yaml"))
+                .body(text);
+    }
+}

@@ -1,0 +1,176 @@
+package tidybridge.service.desk;
+
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+import tidybridge.core.definition.ModuleText;
+import tidybridge.core.plan.ModulePlan;
+import tidybridge.core.problem.Problem;
+import tidybridge.core.problem.ProblemKind;
+import tidybridge.engine.Source;
+import tidybridge.records.Published;
+import tidybridge.records.Records;
+import tidybridge.records.Release;
+import tidybridge.records.VersionTaken;
+import tidybridge.service.desk.Views.FindingView;
+import tidybridge.service.live.LiveModules;
+
+/** Publishing, and what was published. */
+@RestController
+@RequestMapping("/desk/releases")
+class ReleasesController {
+
+    private static final int LONGEST_NAME = 120;
+
+    private final LiveModules modules;
+    private final Records records;
+    private final Clock clock;
+
+    ReleasesController(LiveModules modules, Records records, Clock clock) {
+        this.modules = modules;
+        this.records = records;
+        this.clock = clock;
+    }
+
+    record TextView(@Nullable String folder, @Nullable Map<String, String> files) {}
+
+    record PublishRequest(@Nullable String by, @Nullable List<TextView> modules) {}
+
+    record PublishedView(
+            String name, int major, String version, String outcome, String basePath, List<FindingView> findings) {}
+
+    record PublishedViews(List<PublishedView> modules) {}
+
+    record UnfitView(String type, String title, int status, String detail, List<FindingView> findings) {}
+
+    record ReleaseView(long id, String name, String version, String hash, String publishedBy, Instant publishedAt) {
+        static ReleaseView of(Release release) {
+            return new ReleaseView(
+                    release.id(),
+                    release.module(),
+                    release.version().toString(),
+                    release.hash(),
+                    release.publishedBy(),
+                    release.publishedAt());
+        }
+    }
+
+    record ReleaseViews(List<ReleaseView> releases) {}
+
+    @GetMapping
+    ReleaseViews all() {
+        return new ReleaseViews(records.all().stream().map(ReleaseView::of).toList());
+    }
+
+    @PostMapping(consumes = MediaType.APPLICATION_JSON_VALUE)
+    ResponseEntity<?> publish(@RequestBody PublishRequest request) {
+        List<LiveModules.Compiled> compiled = compile(texts(request));
+        List<FindingView> findings = compiled.stream()
+                .flatMap(module -> module.findings().stream())
+                .map(FindingView::of)
+                .toList();
+        if (compiled.stream().anyMatch(module -> module.plan() == null)) {
+            return unfit(findings);
+        }
+        refuseTwins(compiled);
+        try {
+            List<Published> published = modules.publish(compiled, by(request), clock.instant());
+            return ResponseEntity.ok(new PublishedViews(views(compiled, published)));
+        } catch (VersionTaken e) {
+            throw new DeskRefusal(
+                    ProblemKind.CONFLICT,
+                    e.module() + " " + e.version()
+                            + " is published already with another text, and a release never changes; raise 'version' in its module.yaml.");
+        }
+    }
+
+    private List<LiveModules.Compiled> compile(List<ModuleText> texts) {
+        try {
+            return texts.stream().map(modules::compile).toList();
+        } catch (Source.Unreachable e) {
+            throw new DeskRefusal(
+                    ProblemKind.SOURCE_UNAVAILABLE,
+                    "A source does not answer, so nothing can be checked against it: " + e.getMessage());
+        }
+    }
+
+    private static List<ModuleText> texts(PublishRequest request) {
+        List<ModuleText> texts = new ArrayList<>();
+        if (request.modules() == null || request.modules().isEmpty()) {
+            throw new DeskRefusal(
+                    ProblemKind.BAD_INPUT, "The request names no modules; send 'modules' with at least one.");
+        }
+        for (TextView text : request.modules()) {
+            Map<String, String> files = text.files();
+            if (files == null || !files.containsKey(ModuleText.MAIN) || files.containsValue(null)) {
+                throw new DeskRefusal(
+                        ProblemKind.BAD_INPUT,
+                        "Each module needs 'files' with " + ModuleText.MAIN + " and its statements.");
+            }
+            texts.add(new ModuleText(text.folder() == null ? "" : text.folder(), files));
+        }
+        return texts;
+    }
+
+    private static void refuseTwins(List<LiveModules.Compiled> compiled) {
+        Set<String> identities = new HashSet<>();
+        for (LiveModules.Compiled module : compiled) {
+            ModulePlan plan = module.plan();
+            if (plan != null && !identities.add(plan.identity())) {
+                throw new DeskRefusal(
+                        ProblemKind.CONFLICT, "The request holds " + plan.identity() + " twice; only one can be live.");
+            }
+        }
+    }
+
+    private static String by(PublishRequest request) {
+        String by = request.by();
+        if (by == null || by.isBlank()) {
+            return "administrator";
+        }
+        return by.length() <= LONGEST_NAME ? by : by.substring(0, LONGEST_NAME);
+    }
+
+    private static ResponseEntity<?> unfit(List<FindingView> findings) {
+        ProblemKind kind = ProblemKind.UNFIT;
+        long errors = findings.stream()
+                .filter(finding -> finding.severity().equals("error"))
+                .count();
+        String detail = "Nothing was published: " + errors + (errors == 1 ? " finding" : " findings")
+                + " must be mended first.";
+        return ResponseEntity.status(HttpStatus.valueOf(kind.status()))
+                .contentType(MediaType.parseMediaType(Problem.MEDIA_TYPE))
+                .body(new UnfitView(kind.type(), kind.title(), kind.status(), detail, findings));
+    }
+
+    private static List<PublishedView> views(List<LiveModules.Compiled> compiled, List<Published> published) {
+        List<PublishedView> views = new ArrayList<>();
+        for (int i = 0; i < published.size(); i++) {
+            Release release = published.get(i).release();
+            String outcome =
+                    published.get(i).outcome().name().toLowerCase(Locale.ROOT).replace('_', '-');
+            views.add(new PublishedView(
+                    release.module(),
+                    release.version().major(),
+                    release.version().toString(),
+                    outcome,
+                    "/api/" + release.module() + "/v" + release.version().major(),
+                    compiled.get(i).findings().stream().map(FindingView::of).toList()));
+        }
+        return views;
+    }
+}

@@ -1,0 +1,167 @@
+package tidybridge.service.desk;
+
+import com.fasterxml.jackson.annotation.JsonInclude;
+import java.math.BigDecimal;
+import java.time.Instant;
+import java.util.List;
+import java.util.Locale;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.catalog.Field;
+import tidybridge.core.definition.ParameterDefinition;
+import tidybridge.core.finding.Finding;
+import tidybridge.core.plan.ModulePlan;
+import tidybridge.core.plan.OperationPlan;
+import tidybridge.core.plan.PageOrder;
+import tidybridge.records.Release;
+import tidybridge.service.live.LiveModule;
+
+/** What the management API shows, as its OpenAPI document describes it. Absent values are left out. */
+final class Views {
+
+    private Views() {}
+
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record ModuleView(
+            String name,
+            int major,
+            String version,
+            @Nullable String title,
+            @Nullable String about,
+            @Nullable String source,
+            boolean open,
+            String basePath,
+            boolean served,
+            @Nullable String trouble,
+            String publishedBy,
+            Instant publishedAt,
+            String hash,
+            List<OperationView> operations,
+            List<FindingView> findings) {
+
+        static ModuleView of(LiveModule module) {
+            Release release = module.release();
+            ModulePlan plan = module.plan();
+            return new ModuleView(
+                    release.module(),
+                    release.version().major(),
+                    release.version().toString(),
+                    plan == null ? null : plan.title(),
+                    plan == null ? null : plan.about(),
+                    plan == null ? null : plan.source(),
+                    plan != null && plan.open(),
+                    "/api/" + module.identity(),
+                    plan != null,
+                    module.trouble(),
+                    release.publishedBy(),
+                    release.publishedAt(),
+                    release.hash(),
+                    plan == null
+                            ? List.of()
+                            : plan.routes().stream()
+                                    .flatMap(route -> route.operations().stream())
+                                    .map(OperationView::of)
+                                    .toList(),
+                    module.findings().stream().map(FindingView::of).toList());
+        }
+    }
+
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record OperationView(
+            String method,
+            String path,
+            @Nullable String about,
+            String answer,
+            String sqlFile,
+            String sql,
+            List<ParameterView> parameters,
+            List<FieldView> fields,
+            List<OrderView> order,
+            @Nullable PageView page,
+            long timeoutMillis) {
+
+        static OperationView of(OperationPlan plan) {
+            PageOrder order = plan.order();
+            return new OperationView(
+                    plan.method().name(),
+                    plan.path().text(),
+                    plan.about(),
+                    label(plan.answer()),
+                    plan.sqlFile(),
+                    plan.sql(),
+                    plan.parameters().stream().map(ParameterView::of).toList(),
+                    plan.fields().stream().map(FieldView::of).toList(),
+                    order == null
+                            ? List.of()
+                            : order.keys().stream()
+                                    .map(key -> new OrderView(key.name(), key.descending()))
+                                    .toList(),
+                    plan.page() == null
+                            ? null
+                            : new PageView(plan.page().limit(), plan.page().most()),
+                    plan.timeout().toMillis());
+        }
+    }
+
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record ParameterView(
+            String name,
+            String in,
+            String type,
+            boolean required,
+            @Nullable String about,
+            @Nullable String defaultText,
+            @Nullable String example,
+            @Nullable BigDecimal minimum,
+            @Nullable BigDecimal maximum,
+            @Nullable Integer minLength,
+            @Nullable Integer maxLength,
+            @Nullable String pattern,
+            List<String> allowed) {
+
+        static ParameterView of(ParameterDefinition parameter) {
+            Pattern pattern = parameter.constraints().pattern();
+            return new ParameterView(
+                    parameter.wireName(),
+                    label(parameter.in()),
+                    parameter.type().label(),
+                    parameter.required(),
+                    parameter.about(),
+                    parameter.defaultText(),
+                    parameter.example(),
+                    parameter.constraints().minimum(),
+                    parameter.constraints().maximum(),
+                    parameter.constraints().minLength(),
+                    parameter.constraints().maxLength(),
+                    pattern == null ? null : pattern.pattern(),
+                    parameter.constraints().allowed());
+        }
+    }
+
+    record FieldView(String name, String type, boolean nullable) {
+        static FieldView of(Field field) {
+            return new FieldView(field.name(), label(field.type()), field.nullable());
+        }
+    }
+
+    record OrderView(String field, boolean descending) {}
+
+    record PageView(int limit, int most) {}
+
+    record FindingView(String code, String severity, String file, int line, int column, String message, String remedy) {
+        static FindingView of(Finding finding) {
+            return new FindingView(
+                    finding.code().label(),
+                    label(finding.severity()),
+                    finding.place().file(),
+                    finding.place().line(),
+                    finding.place().column(),
+                    finding.message(),
+                    finding.remedy());
+        }
+    }
+
+    private static String label(Enum<?> constant) {
+        return constant.name().toLowerCase(Locale.ROOT).replace('_', '-');
+    }
+}

@@ -1,0 +1,70 @@
+package tidybridge.service.gateway;
+
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.util.Arrays;
+
+/**
+ * Holds an answer back until it is whole or large. A whole one is sent with its length and every header; one that outgrows the
+ * buffer is sent as it comes, in constant memory. Until the first byte leaves, the answer may still become a problem.
+ */
+final class AnswerBuffer extends OutputStream {
+
+    /** Beyond this many bytes an answer streams. */
+    static final int LARGEST_HELD_BYTES = 256 * 1024;
+
+    private final HttpServletResponse response;
+    private final boolean head;
+    private byte[] bytes = new byte[4096];
+    private int size;
+    private boolean streaming;
+
+    AnswerBuffer(HttpServletResponse response, boolean head) {
+        this.response = response;
+        this.head = head;
+    }
+
+    @Override
+    public void write(int value) throws IOException {
+        write(new byte[] {(byte) value}, 0, 1);
+    }
+
+    @Override
+    public void write(byte[] source, int offset, int length) throws IOException {
+        if (streaming) {
+            send(source, offset, length);
+            return;
+        }
+        if (size + length > LARGEST_HELD_BYTES) {
+            streaming = true;
+            send(bytes, 0, size);
+            send(source, offset, length);
+            return;
+        }
+        if (size + length > bytes.length) {
+            bytes = Arrays.copyOf(bytes, Math.max(size + length, Math.min(bytes.length * 4, LARGEST_HELD_BYTES)));
+        }
+        System.arraycopy(source, offset, bytes, size, length);
+        size += length;
+    }
+
+    private void send(byte[] source, int offset, int length) throws IOException {
+        if (!head) {
+            response.getOutputStream().write(source, offset, length);
+        }
+    }
+
+    /** True once bytes have left, so that header fields and status are settled. */
+    boolean isStreaming() {
+        return streaming;
+    }
+
+    /** Sends what is still held. */
+    void finish() throws IOException {
+        if (!streaming) {
+            response.setContentLength(size);
+            send(bytes, 0, size);
+        }
+    }
+}

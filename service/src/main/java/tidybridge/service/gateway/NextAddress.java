@@ -1,0 +1,29 @@
+package tidybridge.service.gateway;
+
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.bind.Binder;
+
+/** The address of the next page: the address of this one with another {@code after}. */
+final class NextAddress {
+
+    private static final String AFTER = Binder.AFTER + "=";
+
+    private NextAddress() {}
+
+    static String of(String path, @Nullable String query, String after) {
+        StringBuilder address = new StringBuilder(path.length() + after.length() + 64);
+        address.append(path).append('?');
+        if (query != null) {
+            int start = 0;
+            while (start < query.length()) {
+                int end = query.indexOf('&', start);
+                end = end < 0 ? query.length() : end;
+                if (end > start && !query.startsWith(AFTER, start)) {
+                    address.append(query, start, end).append('&');
+                }
+                start = end + 1;
+            }
+        }
+        return address.append(AFTER).append(after).toString();
+    }
+}

@@ -1,0 +1,23 @@
+package tidybridge.service.gateway;
+
+import tidybridge.core.problem.Problem;
+import tidybridge.core.problem.ProblemKind;
+
+/** Ends a call with a problem; carries no stack trace, because it is an ordinary answer. */
+final class Refusal extends Exception {
+
+    private final transient Problem problem;
+
+    Refusal(Problem problem) {
+        super(problem.detail(), null, false, false);
+        this.problem = problem;
+    }
+
+    Refusal(ProblemKind kind, String detail) {
+        this(Problem.of(kind, detail));
+    }
+
+    Problem problem() {
+        return problem;
+    }
+}

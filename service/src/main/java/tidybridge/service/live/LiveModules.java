@@ -1,0 +1,199 @@
+package tidybridge.service.live;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import tidybridge.core.definition.ModuleDefinition;
+import tidybridge.core.definition.ModuleReader;
+import tidybridge.core.definition.ModuleText;
+import tidybridge.core.finding.Code;
+import tidybridge.core.finding.Finding;
+import tidybridge.core.finding.Findings;
+import tidybridge.core.page.Continuation;
+import tidybridge.core.plan.Compiler;
+import tidybridge.core.plan.ModulePlan;
+import tidybridge.core.text.Nearest;
+import tidybridge.core.text.Place;
+import tidybridge.engine.Source;
+import tidybridge.engine.Sources;
+import tidybridge.records.NewRelease;
+import tidybridge.records.Published;
+import tidybridge.records.Records;
+import tidybridge.records.Release;
+import tidybridge.records.VersionTaken;
+
+/**
+ * Compiles releases and holds what is live. Requests read one immutable {@link Live}; publishing puts a new one in its place, so that
+ * no request ever meets half a change. A module whose database does not answer at start waits and is tried again.
+ */
+public final class LiveModules implements AutoCloseable {
+
+    private static final Logger LOG = LoggerFactory.getLogger(LiveModules.class);
+    private static final long RETRY_SECONDS = 1;
+
+    private final Records records;
+    private final Sources sources;
+    private final Continuation continuation;
+    private final ScheduledExecutorService retries = Executors.newSingleThreadScheduledExecutor(
+            Thread.ofPlatform().daemon().name("live-retry").factory());
+    private volatile Live live;
+
+    private LiveModules(Records records, Sources sources, Continuation continuation) {
+        this.records = records;
+        this.sources = sources;
+        this.continuation = continuation;
+        this.live = new Live(List.of(), continuation);
+    }
+
+    /** Loads what the records say is live. */
+    public static LiveModules load(Records records, Sources sources, Continuation continuation) {
+        LiveModules modules = new LiveModules(records, sources, continuation);
+        modules.swap(modules.records.live().stream().map(modules::compile).toList());
+        modules.retries.scheduleWithFixedDelay(modules::retryWaiting, RETRY_SECONDS, RETRY_SECONDS, TimeUnit.SECONDS);
+        return modules;
+    }
+
+    /** What is live now. Ask once a request. */
+    public Live now() {
+        return live;
+    }
+
+    /**
+     * A module as compiled for publishing.
+     *
+     * @param plan null when a finding keeps it from being published
+     */
+    public record Compiled(ModuleText text, @Nullable ModulePlan plan, List<Finding> findings) {}
+
+    /**
+     * Reads and compiles a text against its source.
+     *
+     * @throws Source.Unreachable when the source does not answer
+     */
+    public Compiled compile(ModuleText text) {
+        Findings findings = new Findings();
+        Optional<ModuleDefinition> definition = ModuleReader.read(text, findings);
+        ModulePlan plan = null;
+        if (definition.isPresent()) {
+            Optional<Source> source = sources.find(definition.get().source());
+            if (source.isEmpty()) {
+                unknownSource(definition.get(), findings);
+            } else {
+                plan = Compiler.compile(definition.get(), source.get().catalog(), findings)
+                        .orElse(null);
+            }
+        }
+        return new Compiled(text, findings.errors() > 0 ? null : plan, findings.sorted());
+    }
+
+    private void unknownSource(ModuleDefinition definition, Findings findings) {
+        Place place = definition.sourcePlace();
+        findings.add(
+                Code.SOURCE_UNKNOWN,
+                place,
+                "This service has no source '" + definition.source() + "'."
+                        + Nearest.hint(definition.source(), sources.names()),
+                "Set tidy.sources." + definition.source() + " where the service is configured, or mend the name.");
+    }
+
+    /**
+     * Releases compiled modules and makes them live, all or none.
+     *
+     * @throws VersionTaken when a version is released already with another text
+     */
+    public synchronized List<Published> publish(List<Compiled> modules, String by, Instant at) throws VersionTaken {
+        List<NewRelease> releases = new ArrayList<>();
+        for (Compiled module : modules) {
+            ModulePlan plan = plan(module);
+            releases.add(new NewRelease(plan.name(), plan.version(), plan.source(), module.text()));
+        }
+        List<Published> published = records.publish(releases, by, at);
+        Map<String, LiveModule> next = byIdentity();
+        for (int i = 0; i < modules.size(); i++) {
+            Compiled module = modules.get(i);
+            ModulePlan plan = plan(module);
+            Source source = sources.find(plan.source()).orElseThrow();
+            next.put(plan.identity(), LiveModule.ready(published.get(i).release(), plan, source, module.findings()));
+        }
+        swap(List.copyOf(next.values()));
+        return published;
+    }
+
+    private static ModulePlan plan(Compiled module) {
+        ModulePlan plan = module.plan();
+        if (plan == null) {
+            throw new IllegalArgumentException("a module with errors cannot be published");
+        }
+        return plan;
+    }
+
+    private LiveModule compile(Release release) {
+        try {
+            Compiled compiled = compile(release.text());
+            ModulePlan plan = compiled.plan();
+            if (plan != null) {
+                return LiveModule.ready(
+                        release, plan, sources.find(plan.source()).orElseThrow(), compiled.findings());
+            }
+            Finding first = compiled.findings().stream()
+                    .filter(Finding::isError)
+                    .findFirst()
+                    .orElseThrow();
+            String trouble = first.place() + ": " + first.message() + " " + first.remedy();
+            LOG.error("{} {} cannot be served: {}", release.module(), release.version(), trouble);
+            return LiveModule.waiting(release, trouble, compiled.findings());
+        } catch (Source.Unreachable e) {
+            LOG.warn("{} {} waits for its source: {}", release.module(), release.version(), e.getMessage());
+            return LiveModule.waiting(
+                    release, "Its source does not answer; it is tried again every second.", List.of());
+        }
+    }
+
+    private void retryWaiting() {
+        try {
+            retry();
+        } catch (RuntimeException e) {
+            LOG.error("Waiting modules could not be tried again", e);
+        }
+    }
+
+    private synchronized void retry() {
+        Map<String, LiveModule> next = byIdentity();
+        boolean changed = false;
+        for (LiveModule module : live.modules()) {
+            if (module.plan() == null && module.findings().isEmpty()) {
+                LiveModule again = compile(module.release());
+                changed |= again.plan() != null || !again.findings().isEmpty();
+                next.put(module.identity(), again);
+            }
+        }
+        if (changed) {
+            swap(List.copyOf(next.values()));
+            LOG.info("Waiting modules were compiled again");
+        }
+    }
+
+    private Map<String, LiveModule> byIdentity() {
+        Map<String, LiveModule> map = new LinkedHashMap<>();
+        live.modules().forEach(module -> map.put(module.identity(), module));
+        return map;
+    }
+
+    private void swap(List<LiveModule> modules) {
+        live = new Live(modules, continuation);
+    }
+
+    @Override
+    public void close() {
+        retries.shutdownNow();
+    }
+}

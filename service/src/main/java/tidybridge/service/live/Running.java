@@ -1,0 +1,9 @@
+package tidybridge.service.live;
+
+import tidybridge.core.answer.RowWriter;
+import tidybridge.core.page.Continuation;
+import tidybridge.core.plan.OperationPlan;
+import tidybridge.engine.Source;
+
+/** An operation with everything a request needs to run it. Immutable and thread-safe. */
+public record Running(OperationPlan plan, Source source, RowWriter writer, Continuation continuation) {}
