@@ -1,0 +1,27 @@
+import { App as AntApp, ConfigProvider } from "antd";
+import { Navigate, Route, Routes } from "react-router";
+import { ModulesPage } from "./pages/ModulesPage";
+import { OperationPage } from "./pages/OperationPage";
+import { SignInPage } from "./pages/SignInPage";
+import { Frame } from "./parts/Frame";
+import { darkTheme, lightTheme } from "./theme/theme";
+import { useAppearance } from "./theme/useAppearance";
+
+export function App() {
+  const { appearance, toggle } = useAppearance();
+  return (
+    <ConfigProvider theme={appearance === "dark" ? darkTheme : lightTheme}>
+      <AntApp>
+        <Frame appearance={appearance} onToggle={toggle}>
+          <Routes>
+            <Route path="/" element={<Navigate to="/modules" replace />} />
+            <Route path="/sign-in" element={<SignInPage />} />
+            <Route path="/modules" element={<ModulesPage />} />
+            <Route path="/modules/:name/:version" element={<OperationPage appearance={appearance} />} />
+            <Route path="*" element={<Navigate to="/modules" replace />} />
+          </Routes>
+        </Frame>
+      </AntApp>
+    </ConfigProvider>
+  );
+}

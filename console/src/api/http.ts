@@ -1,0 +1,62 @@
+import type { components } from "../desk";
+
+export type Problem = components["schemas"]["Problem"];
+export type Module = components["schemas"]["Module"];
+export type Operation = components["schemas"]["Operation"];
+export type Parameter = components["schemas"]["Parameter"];
+export type Field = components["schemas"]["Field"];
+
+/** A call of the management API that was answered with a problem, or not at all (then `status` is 0). */
+export class DeskError extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+const unreachable = "The service does not answer. Check that it runs, then try again.";
+
+async function send(path: string, init: RequestInit): Promise<Response> {
+  let response: Response;
+  try {
+    response = await fetch(path, { ...init, credentials: "same-origin" });
+  } catch {
+    throw new DeskError(0, unreachable);
+  }
+  if (!response.ok) {
+    throw new DeskError(response.status, await problemDetail(response));
+  }
+  return response;
+}
+
+async function problemDetail(response: Response): Promise<string> {
+  try {
+    return ((await response.json()) as Problem).detail;
+  } catch {
+    return `The service answered ${response.status} without saying why.`;
+  }
+}
+
+async function read<T>(path: string): Promise<T> {
+  const response = await send(path, { headers: { Accept: "application/json" } });
+  return (await response.json()) as T;
+}
+
+export const readModules = (): Promise<{ modules: Module[] }> => read("/desk/modules");
+
+export const readModule = (name: string, version: string): Promise<Module> =>
+  read(`/desk/modules/${encodeURIComponent(name)}/${encodeURIComponent(version)}`);
+
+export async function signIn(by: components["schemas"]["SignIn"]): Promise<void> {
+  await send("/desk/sessions", {
+    method: "POST",
+    headers: { "Content-Type": "application/json" },
+    body: JSON.stringify(by),
+  });
+}
+
+export async function signOut(): Promise<void> {
+  await send("/desk/sessions/current", { method: "DELETE" });
+}

@@ -1,0 +1,57 @@
+import type { Operation, Parameter } from "../api/http";
+
+/** What somebody typed into the form, by parameter name; an empty text means the input is left out. */
+export type Inputs = Readonly<Record<string, string>>;
+
+/** The inputs a form starts with: what a call cannot do without, taken from the examples. */
+export function startingInputs(operation: Operation): Inputs {
+  const needed = operation.parameters.filter((p) => p.required && p.example !== undefined);
+  return Object.fromEntries(needed.map((p) => [p.name, p.example ?? ""]));
+}
+
+/** Every input filled from its example. */
+export function exampleInputs(operation: Operation): Inputs {
+  return Object.fromEntries(operation.parameters.flatMap((p) => (p.example === undefined ? [] : [[p.name, p.example]])));
+}
+
+/** The address of a call: placeholders filled, given query parameters appended. */
+export function callAddress(basePath: string, operation: Operation, inputs: Inputs): string {
+  const path = operation.path.replace(/\{(\w+)\}/g, (_, name: string) => encodeURIComponent(inputs[name] ?? ""));
+  const query = queryParameters(operation)
+    .filter((p) => (inputs[p.name] ?? "") !== "")
+    .map((p) => `${encodeURIComponent(p.name)}=${encodeURIComponent(inputs[p.name] ?? "")}`);
+  return basePath + (path === "/" ? "" : path) + (query.length > 0 ? `?${query.join("&")}` : "");
+}
+
+/** The query parameters of an operation, with the ones every collection has. */
+export function queryParameters(operation: Operation): Parameter[] {
+  const own = operation.parameters.filter((p) => p.in === "query");
+  return operation.page === undefined ? own : [...own, limitParameter(operation.page.limit, operation.page.most)];
+}
+
+export function limitParameter(limit: number, most: number): Parameter {
+  return {
+    name: "limit",
+    in: "query",
+    type: "integer",
+    required: false,
+    about: `Rows in a page, up to ${most}`,
+    defaultText: String(limit),
+    minimum: 1,
+    maximum: most,
+    allowed: [],
+  };
+}
+
+/** The header fields of a call, by name. */
+export function callHeaders(operation: Operation, inputs: Inputs): Record<string, string> {
+  const given = operation.parameters.filter((p) => p.in === "header" && (inputs[p.name] ?? "") !== "");
+  return Object.fromEntries(given.map((p) => [p.name, inputs[p.name] ?? ""]));
+}
+
+/** A line for a shell that makes the same call. */
+export function curlLine(origin: string, address: string, headers: Record<string, string>): string {
+  const quoted = (text: string) => `'${text.replaceAll("'", "'\\''")}'`;
+  const fields = Object.entries(headers).map(([name, value]) => ` -H ${quoted(`${name}: ${value}`)}`);
+  return `curl${fields.join("")} ${quoted(origin + address)}`;
+}

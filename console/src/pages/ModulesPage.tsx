@@ -1,0 +1,69 @@
+import { Alert, Card, Empty, Flex, Tag, Typography } from "antd";
+import { Link } from "react-router";
+import { type Module, readModules } from "../api/http";
+import { useRemote } from "../api/useRemote";
+import { AccessTag } from "../parts/AccessTag";
+import { MethodPath } from "../parts/MethodPath";
+import { RemoteView } from "../parts/RemoteView";
+import { operationLink } from "./operationLink";
+
+/** Everything that is live: modules, their versions, their operations. */
+export function ModulesPage() {
+  const { remote, again } = useRemote(readModules);
+  return (
+    <>
+      <Typography.Title level={1}>Live modules</Typography.Title>
+      <RemoteView remote={remote} again={again}>
+        {({ modules }) => (modules.length === 0 ? <NothingYet /> : modules.map((m) => <ModuleCard key={m.basePath} module={m} />))}
+      </RemoteView>
+    </>
+  );
+}
+
+function NothingYet() {
+  return (
+    <Empty description="Nothing is published yet.">
+      <Typography.Text code copyable>
+        ./tidy publish FOLDER
+      </Typography.Text>
+    </Empty>
+  );
+}
+
+function ModuleCard({ module }: { module: Module }) {
+  return (
+    <Card className="module" size="small">
+      <Flex justify="space-between" align="start" gap="middle" wrap>
+        <div>
+          <Typography.Title level={2}>{module.title ?? module.name}</Typography.Title>
+          <Typography.Text type="secondary" code>
+            {module.basePath}
+          </Typography.Text>
+        </div>
+        <Flex gap="small" align="center" wrap>
+          <AccessTag module={module} />
+          <Tag>{module.version}</Tag>
+          <a href={`${module.basePath}/openapi.yaml`} target="_blank" rel="noreferrer">
+            OpenAPI
+          </a>
+        </Flex>
+      </Flex>
+      {module.about !== undefined && <Typography.Paragraph className="about">{module.about}</Typography.Paragraph>}
+      {module.trouble !== undefined && <Alert type="error" showIcon title="Not served" description={module.trouble} />}
+      <ul className="operations">
+        {module.operations.map((operation) => (
+          <li key={operation.method + operation.path}>
+            <Link to={operationLink(module, operation)}>
+              <MethodPath method={operation.method} path={operation.path} />
+              <Typography.Text type="secondary">{operation.about}</Typography.Text>
+              <Tag variant="outlined">{operation.answer}</Tag>
+            </Link>
+          </li>
+        ))}
+      </ul>
+      <Typography.Text type="secondary" className="published">
+        Published {new Date(module.publishedAt).toLocaleString()} by {module.publishedBy}, text {module.hash.slice(0, 12)}
+      </Typography.Text>
+    </Card>
+  );
+}

@@ -1,0 +1,45 @@
+import { MoonOutlined, SunOutlined } from "@ant-design/icons";
+import { Button, theme } from "antd";
+import type { ReactNode } from "react";
+import { Link, useLocation, useNavigate } from "react-router";
+import { signOut } from "../api/http";
+import type { Appearance } from "../theme/useAppearance";
+import { Mark } from "./Mark";
+
+interface Props {
+  appearance: Appearance;
+  onToggle: () => void;
+  children: ReactNode;
+}
+
+/** The head every page has, and the room below it. */
+export function Frame({ appearance, onToggle, children }: Props) {
+  const { token } = theme.useToken();
+  const navigate = useNavigate();
+  const signedIn = useLocation().pathname !== "/sign-in";
+  const other = appearance === "dark" ? "light" : "dark";
+  const leave = () => signOut().finally(() => navigate("/sign-in"));
+  return (
+    <div className="frame" style={{ background: token.colorBgLayout, color: token.colorText }}>
+      <header style={{ background: token.colorBgContainer, borderColor: token.colorBorderSecondary }}>
+        <Link to="/modules" className="wordmark" style={{ color: token.colorText }}>
+          <Mark /> Tidy Bridge
+        </Link>
+        <nav aria-label="Account and appearance">
+          <Button
+            type="text"
+            aria-label={`Use the ${other} appearance`}
+            icon={appearance === "dark" ? <SunOutlined /> : <MoonOutlined />}
+            onClick={onToggle}
+          />
+          {signedIn && (
+            <Button type="text" onClick={leave}>
+              Sign out
+            </Button>
+          )}
+        </nav>
+      </header>
+      <main>{children}</main>
+    </div>
+  );
+}
