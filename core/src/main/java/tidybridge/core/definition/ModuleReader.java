@@ -2,14 +2,17 @@ package tidybridge.core.definition;
 
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
 import tidybridge.core.text.BrokenText;
 import tidybridge.core.text.Nearest;
 import tidybridge.core.text.Node;
+import tidybridge.core.text.Place;
 import tidybridge.core.text.SourceText;
 import tidybridge.core.text.YamlText;
 
@@ -25,6 +28,7 @@ public final class ModuleReader {
 
     private final ModuleText text;
     private final Findings findings;
+    private final Set<String> usedFiles = new HashSet<>();
 
     private ModuleReader(ModuleText text, Findings findings) {
         this.text = text;
@@ -46,6 +50,18 @@ public final class ModuleReader {
         return root(source, findings)
                 .flatMap(root -> MappingReader.open(root, "a module", findings, MODULE_KEYS))
                 .flatMap(this::module);
+    }
+
+    private void mentionUnused() {
+        for (String file : text.files().keySet()) {
+            if (!file.equals(ModuleText.MAIN) && !usedFiles.contains(file)) {
+                findings.add(
+                        Code.FILE_UNUSED,
+                        Place.of(text.source(file).file()),
+                        "No operation uses this statement.",
+                        "Name it under 'sql:' of an operation, or delete the file.");
+            }
+        }
     }
 
     /** Reads a YAML file's root; a broken or empty one becomes a finding. */
@@ -81,6 +97,7 @@ public final class ModuleReader {
         PageRule page = PageReader.read(keys, PageRule.DEFAULT, findings);
         Duration timeout = keys.duration("timeout", OperationDefinition.DEFAULT_TIMEOUT, LONGEST_TIMEOUT);
         List<RouteDefinition> routes = routes(keys, page, timeout);
+        mentionUnused();
         if (name == null || version == null || title == null || source == null) {
             return Optional.empty();
         }
@@ -215,6 +232,7 @@ public final class ModuleReader {
                     "Create it, or mend the name; it is relative to module.yaml and ends in .sql.");
             return null;
         }
+        usedFiles.add(file);
         return text.source(file);
     }
 }

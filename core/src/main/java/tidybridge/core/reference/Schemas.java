@@ -56,8 +56,8 @@ final class Schemas {
             case UUID -> map("type", "string", "format", "uuid");
         };
         Constraints limits = parameter.constraints();
-        putIfSet(schema, "minimum", limits.minimum());
-        putIfSet(schema, "maximum", limits.maximum());
+        putIfSet(schema, "minimum", number(limits.minimum()));
+        putIfSet(schema, "maximum", number(limits.maximum()));
         putIfSet(schema, "minLength", limits.minLength());
         putIfSet(schema, "maxLength", limits.maxLength());
         putIfSet(
@@ -76,6 +76,12 @@ final class Schemas {
             schema.put("default", typed(parameter.type(), defaultText));
         }
         return schema;
+    }
+
+    /** A whole number is written without a point, in YAML too. */
+    private static @Nullable Number number(@Nullable BigDecimal value) {
+        boolean whole = value != null && value.stripTrailingZeros().scale() <= 0;
+        return whole ? value.toBigInteger() : value;
     }
 
     private static void putIfSet(Map<String, Object> schema, String key, @Nullable Object value) {

@@ -104,15 +104,15 @@ final class StatementScanner {
     private Part part(WhenPart when, Comment comment, List<Part> before) throws BrokenText {
         int lineStart = source.text().lastIndexOf('\n', comment.start()) + 1;
         int first = firstToken(lineStart);
+        if (first > 0 && tokens.get(first - 1).end() > lineStart) {
+            throw new BrokenText(when.place(), "this line starts inside a quoted text, so it cannot be left out");
+        }
         if (first == tokens.size() || tokens.get(first).start() > comment.start()) {
             throw new BrokenText(
                     when.place(), "this marking stands alone; put it at the end of the line it belongs to");
         }
-        if (first > 0 && tokens.get(first - 1).end() > lineStart) {
-            throw new BrokenText(when.place(), "this line starts inside a quoted text, so it cannot be left out");
-        }
-        int depth = tokens.get(first).depth();
-        if (lowestDepth(first, comment.start()) < depth || comment.depth() < depth) {
+        int depth = depthBehind(first - 1);
+        if (lowestDepth(first, comment.start()) < depth) {
             throw new BrokenText(when.place(), "this line closes a parenthesis opened above, so it cannot be left out");
         }
         int start =
@@ -127,6 +127,15 @@ final class StatementScanner {
             i++;
         }
         return i;
+    }
+
+    /** How many parentheses are open behind a token; none are before the first. */
+    private int depthBehind(int index) {
+        if (index < 0) {
+            return 0;
+        }
+        Token token = tokens.get(index);
+        return token.kind() == Token.Kind.OPEN ? token.depth() + 1 : token.depth();
     }
 
     private int lowestDepth(int first, int until) {

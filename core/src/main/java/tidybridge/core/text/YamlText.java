@@ -7,7 +7,9 @@ import java.util.Optional;
 import java.util.Set;
 import org.snakeyaml.engine.v2.api.LoadSettings;
 import org.snakeyaml.engine.v2.api.lowlevel.Compose;
+import org.snakeyaml.engine.v2.api.lowlevel.Parse;
 import org.snakeyaml.engine.v2.common.ScalarStyle;
+import org.snakeyaml.engine.v2.events.Event;
 import org.snakeyaml.engine.v2.exceptions.Mark;
 import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
 import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
@@ -36,9 +38,10 @@ public final class YamlText {
                 .setCodePointLimit(4 * 1024 * 1024)
                 .build();
         try {
+            refuseDeep(source, settings);
             return new Compose(settings)
                     .composeString(source.text())
-                    .map(root -> convert(root, source.file(), 0))
+                    .map(root -> convert(root, source.file()))
                     .filter(root -> !(root instanceof Node.Scalar scalar && isEmpty(scalar)));
         } catch (MarkedYamlEngineException e) {
             Place place = e.getProblemMark()
@@ -52,15 +55,29 @@ public final class YamlText {
         }
     }
 
+    /** Nesting is counted before anything recurses into it. */
+    private static void refuseDeep(SourceText source, LoadSettings settings) {
+        int depth = 0;
+        for (Event event : new Parse(settings).parseString(source.text())) {
+            switch (event.getEventId()) {
+                case MappingStart, SequenceStart -> depth++;
+                case MappingEnd, SequenceEnd -> depth--;
+                default -> {}
+            }
+            if (depth > MAX_DEPTH) {
+                throw new Refused(
+                        place(source.file(), event.getStartMark()),
+                        "the text nests deeper than " + MAX_DEPTH + " levels");
+            }
+        }
+    }
+
     private static boolean isEmpty(Node.Scalar scalar) {
         return scalar.plain() && scalar.text().isEmpty();
     }
 
-    private static Node convert(org.snakeyaml.engine.v2.nodes.Node node, String file, int depth) {
+    private static Node convert(org.snakeyaml.engine.v2.nodes.Node node, String file) {
         Place place = place(file, node.getStartMark());
-        if (depth > MAX_DEPTH) {
-            throw new Refused(place, "the text nests deeper than " + MAX_DEPTH + " levels");
-        }
         return switch (node) {
             case ScalarNode scalar ->
                 new Node.Scalar(place, scalar.getValue(), scalar.getScalarStyle() == ScalarStyle.PLAIN);
@@ -68,14 +85,14 @@ public final class YamlText {
                 new Node.Sequence(
                         place,
                         sequence.getValue().stream()
-                                .map(item -> convert(item, file, depth + 1))
+                                .map(item -> convert(item, file))
                                 .toList());
-            case MappingNode mapping -> mapping(mapping, place, file, depth);
+            case MappingNode mapping -> mapping(mapping, place, file);
             default -> throw new Refused(place, "this kind of YAML node is not used here");
         };
     }
 
-    private static Node mapping(MappingNode mapping, Place place, String file, int depth) {
+    private static Node mapping(MappingNode mapping, Place place, String file) {
         List<Node.Entry> entries = new ArrayList<>();
         Set<String> seen = new HashSet<>();
         for (NodeTuple tuple : mapping.getValue()) {
@@ -86,7 +103,7 @@ public final class YamlText {
             if (!seen.add(key.getValue())) {
                 throw new Refused(keyPlace, "the key '" + key.getValue() + "' stands here twice");
             }
-            entries.add(new Node.Entry(key.getValue(), keyPlace, convert(tuple.getValueNode(), file, depth + 1)));
+            entries.add(new Node.Entry(key.getValue(), keyPlace, convert(tuple.getValueNode(), file)));
         }
         return new Node.Mapping(place, entries);
     }
