@@ -27,19 +27,20 @@ public final class Demo {
     private final Progress progress;
     private final int port;
 
-    private Demo(Path project, PrintStream out, int port) {
+    private Demo(Path project, Path state, PrintStream out, int port) {
         this.project = project;
-        this.folder = project.resolve(".tidy").resolve("demo");
+        this.folder = state.resolve("demo").toAbsolutePath();
         this.out = out;
         this.progress = new Progress(out);
         this.port = port;
     }
 
-    /** Runs the demo; the arguments are the project's folder and, to start over, {@code --fresh}. */
+    /** Runs the demo; the arguments are the project's folder, the folder for its state and, to start over, {@code --fresh}. */
     public static void main(String[] args) {
         PrintStream out = new PrintStream(System.out, true, StandardCharsets.UTF_8);
         try {
-            new Demo(Path.of(args[0]), out, port()).run(List.of(args).contains("--fresh"));
+            new Demo(Path.of(args[0]), Path.of(args[1]), out, port())
+                    .run(List.of(args).contains("--fresh"));
         } catch (DemoFailure e) {
             out.println();
             System.err.println("tidy: " + e.getMessage());

@@ -79,13 +79,11 @@ final class Leftovers {
         return ProcessHandle.of(Long.parseLong(text)).filter(this::isOurs);
     }
 
+    /** True when the process was started with a path in this folder, or in the folder around it, on its command line. */
     private boolean isOurs(ProcessHandle process) {
         Path commandLine = Path.of("/proc", String.valueOf(process.pid()), "cmdline");
         try {
-            String project = folder.toAbsolutePath().getParent() == null
-                    ? ""
-                    : String.valueOf(folder.toAbsolutePath().getParent().getParent());
-            return Files.readString(commandLine).contains(project);
+            return Files.readString(commandLine).contains(String.valueOf(folder.getParent()));
         } catch (IOException e) {
             return false;
         }

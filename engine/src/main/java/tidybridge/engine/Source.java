@@ -190,7 +190,7 @@ public final class Source implements AutoCloseable {
         try (Connection connection = pool.getConnection();
                 PreparedStatement statement = connection.prepareStatement(sql)) {
             ResultSetMetaData data = statement.getMetaData();
-            return data == null
+            return data == null || data.getColumnCount() == 0
                     ? new Described.Refused("it returns no rows")
                     : new Described.Fields(FieldTypes.of(data));
         } catch (SQLException e) {

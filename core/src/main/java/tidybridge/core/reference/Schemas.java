@@ -80,8 +80,10 @@ final class Schemas {
 
     /** A whole number is written without a point, in YAML too. */
     private static @Nullable Number number(@Nullable BigDecimal value) {
-        boolean whole = value != null && value.stripTrailingZeros().scale() <= 0;
-        return whole ? value.toBigInteger() : value;
+        if (value == null || value.stripTrailingZeros().scale() > 0) {
+            return value;
+        }
+        return value.toBigInteger();
     }
 
     private static void putIfSet(Map<String, Object> schema, String key, @Nullable Object value) {

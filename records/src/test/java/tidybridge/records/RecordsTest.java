@@ -1,0 +1,129 @@
+package tidybridge.records;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import tidybridge.core.definition.ModuleText;
+import tidybridge.core.definition.Version;
+import tidybridge.demo.DemoDatabase;
+import tidybridge.demo.TestDatabase;
+import tidybridge.records.Published.Outcome;
+
+class RecordsTest {
+
+    private static final Instant NOW = Instant.parse("2031-05-01T10:00:00.123456Z");
+
+    private Records records;
+
+    @BeforeEach
+    void open() throws Exception {
+        TestDatabase.emptyRecords();
+        records = Records.open(settings(TestDatabase.server().port()));
+    }
+
+    private static RecordsSettings settings(int port) {
+        return new RecordsSettings(
+                "127.0.0.1",
+                port,
+                DemoDatabase.RECORDS_SCHEMA,
+                DemoDatabase.RECORDS_USER,
+                TestDatabase.PASSWORD,
+                false);
+    }
+
+    @AfterEach
+    void close() {
+        records.close();
+    }
+
+    private static NewRelease release(String module, String version, String text) {
+        ModuleText moduleText = new ModuleText("modules/" + module, Map.of("module.yaml", text, "a.sql", "select 'é'"));
+        return new NewRelease(module, Version.parse(version).orElseThrow(), "waterways", moduleText);
+    }
+
+    private Outcome publish(NewRelease release) throws VersionTaken {
+        return records.publish(List.of(release), "somebody", NOW).getFirst().outcome();
+    }
+
+    private List<String> live() {
+        return records.live().stream()
+                .map(live -> live.module() + " " + live.version())
+                .toList();
+    }
+
+    @Test
+    void aReleaseIsKeptWithItsTextAndWhoAndWhen() throws Exception {
+        NewRelease module = release("moorings", "1.0.0", "text");
+        assertThat(publish(module)).isEqualTo(Outcome.PUBLISHED);
+        Release kept = records.live().getFirst();
+        assertThat(kept.text()).isEqualTo(module.text());
+        assertThat(kept.publishedBy()).isEqualTo("somebody");
+        assertThat(kept.publishedAt()).isEqualTo(Instant.parse("2031-05-01T10:00:00.123Z"));
+        assertThat(kept.hash()).matches("[0-9a-f]{64}");
+    }
+
+    @Test
+    void majorVersionsLiveSideBySideAndTheNewestOfEachIsLive() throws Exception {
+        publish(release("moorings", "1.0.0", "a"));
+        publish(release("moorings", "1.1.0", "b"));
+        publish(release("moorings", "2.0.0", "c"));
+        assertThat(live()).containsExactly("moorings 1.1.0", "moorings 2.0.0");
+        assertThat(records.all()).hasSize(3);
+    }
+
+    @Test
+    void theSameTextAgainChangesNothingAndAnOlderOneGoesLiveAgain() throws Exception {
+        publish(release("moorings", "1.0.0", "a"));
+        assertThat(publish(release("moorings", "1.0.0", "a"))).isEqualTo(Outcome.UNCHANGED);
+        publish(release("moorings", "1.1.0", "b"));
+        assertThat(publish(release("moorings", "1.0.0", "a"))).isEqualTo(Outcome.LIVE_AGAIN);
+        assertThat(live()).containsExactly("moorings 1.0.0");
+    }
+
+    @Test
+    void anotherTextUnderAKnownVersionIsRefusedAndNothingOfTheRequestStays() throws Exception {
+        publish(release("moorings", "1.0.0", "a"));
+        List<NewRelease> both = List.of(release("tolls", "1.0.0", "t"), release("moorings", "1.0.0", "other"));
+        assertThatThrownBy(() -> records.publish(both, "somebody", NOW)).isInstanceOf(VersionTaken.class);
+        assertThat(live()).containsExactly("moorings 1.0.0");
+        assertThat(records.all()).hasSize(1);
+    }
+
+    @Test
+    void noReleaseCanBeChangedOrDeletedNotEvenInTheDatabase() throws Exception {
+        publish(release("moorings", "1.0.0", "a"));
+        String schema = DemoDatabase.RECORDS_SCHEMA;
+        assertThatThrownBy(() -> TestDatabase.execute(schema, "update module_release set content = '{}'"))
+                .hasMessageContaining("never changes");
+        assertThatThrownBy(() -> TestDatabase.execute(schema, "delete from module_release"))
+                .hasMessageContaining("never deleted");
+    }
+
+    @Test
+    void aSecretIsMadeOnceAndShared() {
+        String first = records.secret("key", () -> "one");
+        assertThat(records.secret("key", () -> "two")).isEqualTo(first).isEqualTo("one");
+    }
+
+    @Test
+    void openingAgainKeepsEverything() throws Exception {
+        publish(release("moorings", "1.0.0", "a"));
+        try (Records again = Records.open(settings(TestDatabase.server().port()))) {
+            assertThat(again.live()).hasSize(1);
+        }
+    }
+
+    @Test
+    void aStoreThatDoesNotAnswerIsSaidInOneSentence() {
+        assertThatThrownBy(() -> Records.open(settings(1)))
+                .isInstanceOf(RecordsFailure.class)
+                .hasMessageStartingWith("The record store (tidy_records at 127.0.0.1:1/tidy_records) cannot be used: ")
+                .hasMessageNotContaining(TestDatabase.PASSWORD);
+    }
+}

@@ -1,0 +1,216 @@
+package tidybridge.service;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** The command line as a process, started as people start it. */
+class CommandLineTest {
+
+    private static final Path LAUNCHER = Path.of("..", "tidy").toAbsolutePath().normalize();
+
+    private static RunningService service;
+
+    @TempDir
+    Path folder;
+
+    private record Ended(int code, String out, String err) {}
+
+    @BeforeAll
+    static void start() throws Exception {
+        service = RunningService.fresh();
+        service.publishDemo();
+    }
+
+    @AfterAll
+    static void stop() {
+        service.close();
+    }
+
+    private static Ended tidy(String... words) throws Exception {
+        List<String> command = new ArrayList<>(List.of(LAUNCHER.toString()));
+        command.addAll(List.of(words));
+        ProcessBuilder builder = new ProcessBuilder(command);
+        builder.environment().put("TIDY_BUILT", "1");
+        builder.environment().put("TIDY_URL", service.address());
+        builder.environment().put("TIDY_HOME", service.home().toString());
+        Path out = Files.createTempFile("tidy", ".out");
+        Path err = Files.createTempFile("tidy", ".err");
+        Process process =
+                builder.redirectOutput(out.toFile()).redirectError(err.toFile()).start();
+        assertThat(process.waitFor(60, TimeUnit.SECONDS)).isTrue();
+        Ended ended = new Ended(
+                process.exitValue(),
+                Files.readString(out, StandardCharsets.UTF_8),
+                Files.readString(err, StandardCharsets.UTF_8));
+        Files.delete(out);
+        Files.delete(err);
+        return ended;
+    }
+
+    private Path workspaceWith(String sql) throws Exception {
+        Path module = Files.createDirectories(folder.resolve("modules/quays/v1"));
+        Files.writeString(
+                folder.resolve("workspace.yaml"), "workspace: Test\nsources:\n  waterways: { kind: mariadb }\n");
+        Files.writeString(module.resolve("module.yaml"), """
+                module: quays
+                version: 1.0.0
+                title: Quays
+                source: waterways
+                public: true
+                routes:
+                  /quays:
+                    get: { about: Quays, sql: quays.sql, answer: rows, order: [id] }
+                """);
+        Files.writeString(module.resolve("quays.sql"), sql);
+        return folder;
+    }
+
+    @Test
+    void checkSaysThatAllIsWell() throws Exception {
+        Ended ended = tidy("check", RunningService.WORKSPACE.toAbsolutePath().toString());
+        assertThat(ended).isEqualTo(new Ended(0, "3 modules, 7 operations: no errors.\n", ""));
+    }
+
+    @Test
+    void checkNamesFileLineColumnAndRemedy() throws Exception {
+        Path workspace = workspaceWith("select id from berth\nwhere basin_id = :basin");
+        Ended ended = tidy("check", workspace.toString());
+        assertThat(ended.code()).isEqualTo(1);
+        assertThat(ended.out())
+                .startsWith("modules/quays/v1/quays.sql:2:18  error bind-undefined\n")
+                .contains(
+                        "':basin' has no parameter.",
+                        "where basin_id = :basin\n                     ^",
+                        "remedy: Add 'basin:")
+                .endsWith("1 module, 1 operation: 1 error.\n");
+        JsonNode json = JsonMapper.shared()
+                .readTree(tidy("check", workspace.toString(), "--json").out());
+        assertThat(json.path("findings").get(0).path("column").asInt()).isEqualTo(18);
+    }
+
+    @Test
+    void publishSendsNothingWhileThereAreErrors() throws Exception {
+        Ended ended = tidy(
+                "publish", workspaceWith("select id from berth where x = :x").toString());
+        assertThat(ended.code()).isEqualTo(1);
+        assertThat(ended.err()).isEqualTo("tidy: Nothing was published. 1 module, 1 operation: 1 error.\n");
+    }
+
+    @Test
+    void publishShowsWhatTheDatabaseSays() throws Exception {
+        Ended ended =
+                tidy("publish", workspaceWith("select id, depth from berth").toString());
+        assertThat(ended.code()).isEqualTo(1);
+        assertThat(ended.out())
+                .contains("modules/quays/v1/quays.sql  error statement-refused", "Unknown column 'depth'");
+        assertThat(ended.err()).startsWith("tidy: Nothing was published: 1 finding");
+    }
+
+    @Test
+    void publishThenCall() throws Exception {
+        Path workspace = workspaceWith("select id, berth_no, nightly_rate from berth where id < 4");
+        Ended published = tidy("publish", workspace.toString());
+        assertThat(published.code()).as(published.err()).isZero();
+        assertThat(published.out()).contains("published    quays/v1 1.0.0 at /api/quays/v1");
+        Ended called = tidy("call", "GET", "quays/v1/quays", "limit=2");
+        assertThat(called.out())
+                .contains(
+                        "id   berth_no   nightly_rate\n",
+                        " 1   A01  ",
+                        "2 rows, ",
+                        "Next page: curl '" + service.address());
+        assertThat(called.out()).containsPattern("\\d+\\.\\d\\d\\n");
+    }
+
+    @Test
+    void modulesListsWhatIsLive() throws Exception {
+        assertThat(tidy("modules").out())
+                .contains(
+                        "Module        Version   Access",
+                        "moorings/v1   1.0.0     open",
+                        "tolls/v1      1.0.0     closed",
+                        "GET /berths/{berthId}");
+        JsonNode json = JsonMapper.shared().readTree(tidy("modules", "--json").out());
+        assertThat(json.path("modules").size()).isGreaterThanOrEqualTo(3);
+    }
+
+    @Test
+    void callShowsARowAndTheRawBody() throws Exception {
+        assertThat(tidy("call", "get", "/api/moorings/v1/berths/17").out()).contains("Field", "berth_no");
+        assertThat(tidy("call", "GET", "moorings/v1/berths/17", "--json").out()).startsWith("{\"id\":17,");
+        assertThat(tidy("call", "GET", "tolls/v1/vessels/MW-10000/locks/3/toll").out())
+                .contains("value");
+    }
+
+    @Test
+    void aProblemIsOneLine() throws Exception {
+        Ended ended = tidy("call", "GET", "moorings/v1/berths", "from=soon");
+        assertThat(ended)
+                .isEqualTo(new Ended(
+                        1,
+                        "",
+                        "tidy: 400 Some inputs need mending: 'from' must be a date such as 2031-05-01."
+                                + " 'until' is required; for example 2031-05-04.\n"));
+    }
+
+    @Test
+    void referencePrintsYamlOrJson() throws Exception {
+        assertThat(tidy("reference", "moorings/v1").out()).startsWith("openapi: 3.1.0\n");
+        assertThat(JsonMapper.shared()
+                        .readTree(tidy("reference", "moorings/v1", "--json").out())
+                        .path("info")
+                        .path("title")
+                        .asString())
+                .isEqualTo("Berths and bookings");
+    }
+
+    @Test
+    void consolePrintsALinkThatSignsIn() throws Exception {
+        assertThat(tidy("console").out())
+                .startsWith(service.address() + "/sign-in#")
+                .hasSizeGreaterThan(50);
+    }
+
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', textBlock = """
+                    frobnicate                                | 2 | Type './tidy --help' for an example.
+                    check                                     | 2 | Missing required parameter: 'FOLDER'. Type './tidy check --help'
+                    check no-such-folder                      | 1 | There is no folder no-such-folder
+                    call GET moorings                         | 2 | 'moorings' is no address; write it as moorings/v1/berths.
+                    call GET moorings/v1/berths from          | 2 | 'from' is no parameter; write it as name=value.
+                    reference moorings                        | 2 | 'moorings' is no module
+                    reference boats/v1                        | 1 | 404 No such module
+                    modules --service http://127.0.0.1:1      | 3 | No service answers at http://127.0.0.1:1
+                    modules --service nonsense                | 2 | The service's address must be an http URL
+                    modules --home /nowhere                   | 1 | The administrator's token cannot be read in
+                    demo --frobnicate                         | 2 | demo has no option '--frobnicate'
+                    """)
+    void mistakesAreOneLineWithAnExitCode(String words, int code, String sentence) throws Exception {
+        Ended ended = tidy(words.split(" "));
+        assertThat(ended.code()).isEqualTo(code);
+        assertThat(ended.err()).startsWith("tidy: ").contains(sentence).hasLineCount(1);
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"check", "publish", "modules", "call", "reference", "console"})
+    void everyHelpHasAnExample(String command) throws Exception {
+        Ended ended = tidy(command, "--help");
+        assertThat(ended.code()).isZero();
+        assertThat(ended.out()).contains("Example").contains("  ./tidy " + command);
+    }
+}

@@ -1,0 +1,211 @@
+package tidybridge.service;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Browser;
+import com.microsoft.playwright.BrowserContext;
+import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.ColorScheme;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+
+/** The console in Debian's Chromium. */
+class ConsoleTest {
+
+    private static RunningService service;
+    private static Playwright playwright;
+    private static Browser browser;
+
+    private final List<String> pageErrors = new ArrayList<>();
+    private BrowserContext context;
+    private Page page;
+
+    @BeforeAll
+    static void start() throws Exception {
+        service = RunningService.fresh();
+        playwright = Playwright.create(
+                new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
+        browser = playwright
+                .chromium()
+                .launch(new BrowserType.LaunchOptions()
+                        .setExecutablePath(Path.of("/usr/bin/chromium"))
+                        .setArgs(List.of("--no-sandbox", "--disable-gpu", "--disable-background-networking")));
+    }
+
+    @AfterAll
+    static void stop() {
+        browser.close();
+        playwright.close();
+        service.close();
+    }
+
+    @BeforeEach
+    void open() throws Exception {
+        service.publishDemo();
+        context = browser.newContext(new Browser.NewContextOptions().setViewportSize(1280, 800));
+        page = context.newPage();
+        page.onPageError(pageErrors::add);
+    }
+
+    @AfterEach
+    void close() {
+        context.close();
+        assertThat(pageErrors).isEmpty();
+    }
+
+    private void signIn() throws Exception {
+        String code = RunningService.json(service.post("/desk/sign-in-codes", Map.of()))
+                .path("code")
+                .asString();
+        page.navigate(service.address() + "/sign-in#" + code);
+        page.waitForURL("**/modules");
+    }
+
+    private Locator button(String name) {
+        return page.getByRole(
+                AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
+    }
+
+    private void openOperation(String name) {
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName(name)).click();
+    }
+
+    @Test
+    void withoutASessionEveryPageLeadsToTheSignIn() {
+        page.navigate(service.address() + "/");
+        page.waitForURL("**/sign-in");
+        page.getByLabel("Administrator's token").fill("guess");
+        button("Sign in").click();
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("This is not the administrator's token");
+    }
+
+    @Test
+    void theTokenSignsIn() throws Exception {
+        page.navigate(service.address() + "/sign-in");
+        page.getByLabel("Administrator's token").fill(service.token());
+        page.keyboard().press("Enter");
+        page.waitForURL("**/modules");
+        assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Live modules")))
+                .isVisible();
+        button("Sign out").click();
+        page.waitForURL("**/sign-in");
+        page.navigate(service.address() + "/modules");
+        page.waitForURL("**/sign-in");
+    }
+
+    @Test
+    void modulesAreListedWithVersionsAndOperations() throws Exception {
+        signIn();
+        assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Berths and bookings")))
+                .isVisible();
+        assertThat(page.locator(".module")).hasCount(3);
+        assertThat(page.locator(".module").first()).containsText("open to everybody");
+        assertThat(page.locator(".module").last()).containsText("closed");
+        assertThat(page.locator(".operations a")).hasCount(7);
+    }
+
+    @Test
+    void anOperationIsShownAndCalled() throws Exception {
+        signIn();
+        openOperation("GET /berths Berths free for a whole stay");
+        assertThat(page.locator(".cm-content")).containsText("-- when :basin");
+        assertThat(page.locator("table").last()).containsText("length_m");
+        button("Call").click();
+        Locator status = page.getByRole(AriaRole.STATUS);
+        assertThat(status).containsText("200");
+        assertThat(status).containsText("25 rows");
+        assertThat(page.locator(".curl"))
+                .hasText("curl '" + service.address() + "/api/moorings/v1/berths?from=2031-05-01&until=2031-05-04'");
+        assertThat(page.locator(".ant-table-tbody .ant-table-row").first()).containsText("Alder Basin");
+        page.getByRole(AriaRole.TAB, new Page.GetByRoleOptions().setName("Header fields"))
+                .click();
+        assertThat(page.locator(".headers")).containsText("application/json");
+    }
+
+    @Test
+    void theNextPageIsOneStepAway() throws Exception {
+        signIn();
+        openOperation("GET /passages Passages, the latest first");
+        page.getByLabel("limit").fill("10");
+        button("Call").click();
+        String first = page.locator(".ant-table-row").first().innerText();
+        button("Next page").click();
+        assertThat(page.getByText("page 2")).isVisible();
+        assertThat(page.locator(".ant-table-row").first()).not().containsText(first.split("\\s")[0]);
+    }
+
+    @Test
+    void aMistakeStandsBesideItsField() throws Exception {
+        signIn();
+        openOperation("GET /berths Berths free for a whole stay");
+        page.getByLabel("from").fill("soon");
+        page.getByLabel("minLength").fill("-1");
+        page.keyboard().press("Enter");
+        assertThat(page.getByRole(AriaRole.STATUS)).containsText("400");
+        assertThat(page.locator(".ant-form-item-has-error")).hasCount(2);
+        assertThat(page.locator(".ant-form-item-has-error").first())
+                .containsText("'from' must be a date such as 2031-05-01.");
+    }
+
+    @Test
+    void aClosedModuleCanBeTriedFromHere() throws Exception {
+        signIn();
+        openOperation("GET /vessels/{registration}/locks/{lockId}/toll The toll for one passage");
+        page.getByLabel("registration").fill("MW-10000");
+        button("Call").click();
+        assertThat(page.getByRole(AriaRole.STATUS)).containsText("200");
+    }
+
+    @Test
+    void theKeyboardAloneReachesAnAnswer() throws Exception {
+        signIn();
+        page.locator(".operations a").nth(2).focus();
+        page.keyboard().press("Enter");
+        page.getByLabel("berthId").focus();
+        page.keyboard().press("Enter");
+        assertThat(page.getByRole(AriaRole.STATUS)).containsText("200");
+    }
+
+    @Test
+    void darkFollowsTheSystemAndCanBeChosen() throws Exception {
+        page.emulateMedia(new Page.EmulateMediaOptions().setColorScheme(ColorScheme.DARK));
+        signIn();
+        Locator frame = page.locator(".frame");
+        assertThat(frame).hasCSS("background-color", "rgb(20, 26, 26)");
+        button("Use the light appearance").click();
+        assertThat(frame).hasCSS("background-color", "rgb(244, 242, 237)");
+        page.reload();
+        assertThat(frame).hasCSS("background-color", "rgb(244, 242, 237)");
+    }
+
+    @Test
+    void emptyAndFailedAreSaid() throws Exception {
+        signIn();
+        page.route(
+                "**/desk/modules",
+                route -> route.fulfill(new com.microsoft.playwright.Route.FulfillOptions()
+                        .setContentType("application/json")
+                        .setBody("{\"modules\":[]}")));
+        page.reload();
+        assertThat(page.getByText("Nothing is published yet.")).isVisible();
+        page.unroute("**/desk/modules");
+        page.route("**/desk/modules", com.microsoft.playwright.Route::abort);
+        page.reload();
+        assertThat(page.getByText("The service does not answer.")).isVisible();
+        page.unroute("**/desk/modules");
+        button("Try again").click();
+        assertThat(page.locator(".module")).hasCount(3);
+    }
+}

@@ -1,0 +1,177 @@
+package tidybridge.service;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.net.InetAddress;
+import java.net.ServerSocket;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.TimeUnit;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.MethodOrderer;
+import org.junit.jupiter.api.Order;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestMethodOrder;
+
+/** {@code ./tidy demo} as people start it, in a state folder of its own. */
+@TestMethodOrder(MethodOrderer.OrderAnnotation.class)
+class DemoIT {
+
+    private static final Path LAUNCHER = Path.of("..", "tidy").toAbsolutePath().normalize();
+    private static final Path STATE = Path.of("target", "demo-state").toAbsolutePath();
+    private static final HttpClient HTTP = HttpClient.newHttpClient();
+
+    private static int port;
+
+    private record Ended(int code, String output, Duration took) {}
+
+    @BeforeAll
+    static void choosePort() throws Exception {
+        try (ServerSocket socket = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
+            port = socket.getLocalPort();
+        }
+    }
+
+    @AfterAll
+    static void stop() throws Exception {
+        tidy("stop");
+    }
+
+    private static Ended tidy(String... words) throws Exception {
+        List<String> command = new ArrayList<>(List.of(LAUNCHER.toString()));
+        command.addAll(List.of(words));
+        ProcessBuilder builder = new ProcessBuilder(command).redirectErrorStream(true);
+        builder.environment().put("TIDY_BUILT", "1");
+        builder.environment().put("TIDY_STATE", STATE.toString());
+        builder.environment().put("TIDY_PORT", String.valueOf(port));
+        Path output = Files.createTempFile("tidy", ".out");
+        long start = System.nanoTime();
+        Process process = builder.redirectOutput(output.toFile()).start();
+        assertThat(process.waitFor(120, TimeUnit.SECONDS)).isTrue();
+        Duration took = Duration.ofNanos(System.nanoTime() - start);
+        Ended ended = new Ended(process.exitValue(), Files.readString(output), took);
+        Files.delete(output);
+        return ended;
+    }
+
+    private static HttpResponse<String> get(String address) throws Exception {
+        return HTTP.send(HttpRequest.newBuilder(URI.create(address)).build(), HttpResponse.BodyHandlers.ofString());
+    }
+
+    private static String find(String text, String pattern) {
+        Matcher matcher = Pattern.compile(pattern).matcher(text);
+        assertThat(matcher.find()).as("%s in %s", pattern, text).isTrue();
+        return matcher.group(1);
+    }
+
+    /** Processes that were started with a path in the state folder on their command line. */
+    private static List<String> processesOfTheDemo() {
+        return ProcessHandle.allProcesses()
+                .filter(process -> commandLine(process).contains(STATE.toString()))
+                .map(DemoIT::commandLine)
+                .toList();
+    }
+
+    private static String commandLine(ProcessHandle process) {
+        try {
+            return Files.readString(Path.of("/proc", String.valueOf(process.pid()), "cmdline"))
+                    .replace('\0', ' ');
+        } catch (java.io.IOException e) {
+            return "";
+        }
+    }
+
+    @Test
+    @Order(1)
+    void aTakenPortIsOneSentenceAndLeavesNothingBehind() throws Exception {
+        try (ServerSocket taken = new ServerSocket(port, 1, InetAddress.getByName("127.0.0.1"))) {
+            assertThat(taken.isBound()).isTrue();
+            Ended ended = tidy("demo", "--background");
+            assertThat(ended.code()).isNotZero();
+            assertThat(ended.output().strip())
+                    .isEqualTo("tidy: Port " + port
+                            + " is taken by another program; stop it, or choose another with TIDY_PORT=" + (port + 1)
+                            + ".");
+        }
+        assertThat(processesOfTheDemo()).isEmpty();
+    }
+
+    @Test
+    @Order(2)
+    void aFreshStartEndsWithLinesThatWork() throws Exception {
+        Ended started = tidy("demo", "--background", "--fresh");
+        assertThat(started.code()).as(started.output()).isZero();
+        assertThat(started.took()).isLessThan(Duration.ofSeconds(90));
+        HttpResponse<String> call = get(find(started.output(), "A call +curl '([^']+)'"));
+        assertThat(call.statusCode()).isEqualTo(200);
+        assertThat(call.body()).startsWith("{\"data\":[{\"id\":");
+        assertThat(get(find(started.output(), "Reference +curl '([^']+)'")).body())
+                .startsWith("openapi: 3.1.0");
+        HttpResponse<String> console = get(find(started.output(), "Console +(\\S+)"));
+        assertThat(console.body()).contains("<div id=\"root\"></div>");
+        assertThat(tidy("modules").output()).contains("moorings/v1", "passages/v1", "tolls/v1");
+    }
+
+    @Test
+    @Order(3)
+    void aSecondDemoOfTheSameCheckoutIsRefused() throws Exception {
+        assertThat(tidy("demo", "--background").output().strip())
+                .isEqualTo("tidy: The demo of this checkout runs already; type './tidy stop' to end it.");
+    }
+
+    @Test
+    @Order(4)
+    void stopEndsEverythingItStarted() throws Exception {
+        assertThat(processesOfTheDemo()).hasSize(3);
+        assertThat(tidy("stop").output()).isEqualTo("The demo is stopped.\n");
+        assertThat(processesOfTheDemo()).isEmpty();
+        assertThat(tidy("stop").output()).isEqualTo("No demo of this checkout is running.\n");
+    }
+
+    @Test
+    @Order(5)
+    void aSecondStartTakesUnderTenSecondsAndKeepsWhatWasPublished() throws Exception {
+        Ended started = tidy("demo", "--background");
+        assertThat(started.code()).as(started.output()).isZero();
+        assertThat(started.took()).isLessThan(Duration.ofSeconds(10));
+        assertThat(get("http://127.0.0.1:" + port + "/api/passages/v1/passages/1")
+                        .statusCode())
+                .isEqualTo(200);
+    }
+
+    @Test
+    @Order(6)
+    void aKilledDemoIsTidiedUpByTheNextStart() throws Exception {
+        long pid =
+                Long.parseLong(Files.readString(STATE.resolve("demo/demo.pid")).strip());
+        ProcessHandle demo = ProcessHandle.of(pid).orElseThrow();
+        demo.destroyForcibly();
+        demo.onExit().get(10, TimeUnit.SECONDS);
+        assertThat(processesOfTheDemo()).as("left behind").hasSize(2);
+        Ended started = tidy("demo", "--background");
+        assertThat(started.code()).as(started.output()).isZero();
+        assertThat(processesOfTheDemo()).hasSize(3);
+        assertThat(tidy("stop").code()).isZero();
+    }
+
+    @Test
+    @Order(7)
+    void aBrokenDataDirectoryIsOneSentenceAndLeavesNothingBehind() throws Exception {
+        Path log = STATE.resolve("demo/mariadb/data/ibdata1");
+        Files.writeString(log, "this is no tablespace");
+        Ended ended = tidy("demo", "--background");
+        assertThat(ended.code()).isNotZero();
+        assertThat(ended.output()).contains("tidy: MariaDB stopped while starting; ");
+        assertThat(processesOfTheDemo()).isEmpty();
+    }
+}

@@ -1,0 +1,443 @@
+package tidybridge.service;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.InputStream;
+import java.net.Socket;
+import java.net.URI;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+import tidybridge.demo.DemoDatabase;
+import tidybridge.demo.TestDatabase;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+class GatewayTest {
+
+    private static final String STAY = "from=2031-05-01&until=2031-05-04";
+
+    private static RunningService service;
+
+    @BeforeAll
+    static void start() throws Exception {
+        service = RunningService.fresh();
+        service.publishDemo();
+    }
+
+    @AfterAll
+    static void stop() {
+        service.close();
+    }
+
+    private static List<String> ids(JsonNode page) {
+        return page.path("data")
+                .valueStream()
+                .map(row -> row.path("id").toString())
+                .toList();
+    }
+
+    /** Follows next from page to page. */
+    private static List<String> everyPage(String path) throws Exception {
+        List<String> all = new ArrayList<>();
+        String next = path;
+        while (next != null) {
+            JsonNode page = service.json(next);
+            all.addAll(ids(page));
+            next = page.path("page").path("next").asString(null);
+        }
+        return all;
+    }
+
+    private static JsonNode problem(HttpResponse<String> response, int status) {
+        assertThat(response.statusCode()).isEqualTo(status);
+        assertThat(response.headers().firstValue("Content-Type")).hasValue("application/problem+json");
+        JsonNode problem = RunningService.json(response);
+        assertThat(problem.path("status").asInt()).isEqualTo(status);
+        assertThat(problem.path("title").asString()).isNotBlank();
+        assertThat(problem.path("detail").asString()).isNotBlank();
+        return problem;
+    }
+
+    @Test
+    void pagesGiveEveryRowOnceInOrder() throws Exception {
+        List<String> expected = TestDatabase.column("""
+                select b.id from berth b join basin n on n.id = b.basin_id
+                where not exists (select 1 from booking k where k.berth_id = b.id and k.status in ('requested', 'confirmed')
+                  and k.arrives < '2031-05-04' and k.departs > '2031-05-01')
+                order by n.name, b.berth_no""");
+        assertThat(expected).hasSizeGreaterThan(10);
+        assertThat(everyPage("/api/moorings/v1/berths?" + STAY + "&limit=7")).isEqualTo(expected);
+    }
+
+    @Test
+    void descendingPagesGiveEveryRowOnceInOrder() throws Exception {
+        List<String> expected =
+                TestDatabase.column("select id from lock_passage where lock_id = 3 order by passed_at desc, id desc");
+        assertThat(everyPage("/api/passages/v1/passages?lock=3&limit=61")).isEqualTo(expected);
+    }
+
+    @Test
+    void theLastPageHasNoNext() throws Exception {
+        HttpResponse<String> response = service.get("/api/moorings/v1/basins?limit=5");
+        assertThat(ids(RunningService.json(response))).hasSize(5);
+        assertThat(RunningService.json(response).path("page").toString()).isEqualTo("{\"limit\":5}");
+        assertThat(response.headers().firstValue("Link")).isEmpty();
+        HttpResponse<String> first = service.get("/api/moorings/v1/basins?limit=4");
+        String next = RunningService.json(first).path("page").path("next").asString();
+        assertThat(first.headers().firstValue("Link")).hasValue("<" + next + ">; rel=\"next\"");
+    }
+
+    @Test
+    void optionalConditionsApplyOnlyWhenGiven() throws Exception {
+        int all = everyPage("/api/moorings/v1/berths?" + STAY).size();
+        List<String> inBasin = everyPage("/api/moorings/v1/berths?" + STAY + "&basin=Heron+Pool");
+        List<String> longer = everyPage("/api/moorings/v1/berths?" + STAY + "&basin=Heron%20Pool&minLength=14.5");
+        assertThat(inBasin).hasSizeLessThan(all).containsAll(longer);
+        assertThat(longer).isNotEmpty().hasSizeLessThan(inBasin.size());
+    }
+
+    @Test
+    void aRowIsTheObjectItself() throws Exception {
+        HttpResponse<String> response = service.get("/api/moorings/v1/berths/17");
+        assertThat(response.headers().firstValue("Content-Type")).hasValue("application/json");
+        assertThat(response.body()).startsWith("{\"id\":17,\"basin\":\"").contains("\"equipment\":");
+        problem(service.get("/api/moorings/v1/berths/99999"), 404);
+    }
+
+    @Test
+    void aValueStandsAlone() throws Exception {
+        String expected = TestDatabase.column(
+                        "select count(*) from lock_passage where lock_id = 3 and passed_at >= '2031-05-01' and passed_at < '2031-06-01'")
+                .getFirst();
+        assertThat(service.get("/api/passages/v1/locks/3/passages/count?from=2031-05-01&to=2031-06-01")
+                        .body())
+                .isEqualTo("{\"value\":" + expected + "}");
+    }
+
+    @Test
+    void everyTypeArrivesExactly() throws Exception {
+        TestDatabase.execute(DemoDatabase.SOURCE_SCHEMA, "drop table if exists exact", """
+                create table exact (id int primary key, big bigint unsigned, amount decimal(30,10), ratio double, flag boolean,
+                  word varchar(20), day date, span time, at_local datetime(3), moment timestamp null, made year, doc json, raw blob)""", """
+                insert into exact values (1, 18446744073709551615, 12345678901234567890.1234567890, 0.1, true, 'é "☃"', '2031-05-01',
+                  '-101:30:00', '2031-05-01 12:30:00.250', '2031-05-01 12:30:00', 2031, '{"a": [1, 2.50, null]}', x'00ff'),
+                  (2, null, null, null, null, null, null, null, null, null, null, null, null)""");
+        String yaml = """
+                module: exact
+                version: 1.0.0
+                title: Types
+                source: waterways
+                public: true
+                routes:
+                  /{id}:
+                    get:
+                      about: Every type
+                      sql: exact.sql
+                      answer: row
+                      parameters: { id: { in: path, type: integer } }
+                """;
+        assertThat(service.publish(yaml, Map.of("exact.sql", "select * from exact where id = :id"))
+                        .statusCode())
+                .isEqualTo(200);
+        assertThat(service.get("/api/exact/v1/1").body())
+                .isEqualTo(
+                        "{\"id\":1,\"big\":18446744073709551615,\"amount\":12345678901234567890.1234567890,\"ratio\":0.1,"
+                                + "\"flag\":true,\"word\":\"é \\\"☃\\\"\",\"day\":\"2031-05-01\",\"span\":\"-101:30:00\","
+                                + "\"at_local\":\"2031-05-01T12:30:00.250000\",\"moment\":\"2031-05-01T12:30:00Z\",\"made\":2031,"
+                                + "\"doc\":{\"a\": [1, 2.50, null]},\"raw\":\"AP8=\"}");
+        assertThat(service.json("/api/exact/v1/2").valueStream().skip(1)).allMatch(JsonNode::isNull);
+    }
+
+    @Test
+    void allMistakesOfARequestAreReportedAtOnce() throws Exception {
+        JsonNode problem = problem(service.get("/api/moorings/v1/berths?form=1&until=soon&limit=201"), 400);
+        assertThat(problem.path("errors")
+                        .valueStream()
+                        .map(error -> error.path("parameter").asString()))
+                .containsExactly("form", "until", "limit", "from");
+        assertThat(problem.toString()).doesNotContain("soon");
+    }
+
+    @Test
+    void aPositionIsGoodForItsOwnCollectionOnly() throws Exception {
+        String next = service.json("/api/moorings/v1/basins?limit=1")
+                .path("page")
+                .path("next")
+                .asString();
+        String after = next.substring(next.indexOf("after=") + 6);
+        String changed = (after.charAt(0) == 'B' ? 'C' : 'B') + after.substring(1);
+        for (String path : new String[] {
+            "/api/moorings/v1/basins?after=" + changed,
+            "/api/moorings/v1/basins?after=" + after.substring(2),
+            "/api/moorings/v1/basins?after=",
+            "/api/passages/v1/passages?after=" + after
+        }) {
+            JsonNode error = problem(service.get(path), 400).path("errors").get(0);
+            assertThat(error.path("parameter").asString()).isEqualTo("after");
+        }
+    }
+
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', textBlock = """
+                    /api/mooring/v1/berths  | module-unknown | Did you mean 'moorings/v1'?
+                    /api/moorings/v9/berths | module-unknown | published as moorings/v1
+                    /api/moorings/v1/berth  | route-unknown  | Did you mean '/berths'?
+                    /api/moorings/v1/berths/| route-unknown  | no route that matches
+                    /api/moorings           | module-unknown | published as moorings/v1
+                    /api/                   | module-unknown | No module of that name
+                    /nowhere                | route-unknown  | nothing at this address
+                    """)
+    void whatIsNotThereIsToldApart(String path, String kind, String detail) throws Exception {
+        JsonNode problem = problem(service.get(path), 404);
+        assertThat(problem.path("type").asString()).isEqualTo("/problems/" + kind);
+        assertThat(problem.path("detail").asString()).contains(detail);
+        assertThat(service.get("/problems/" + kind).statusCode()).isEqualTo(200);
+    }
+
+    @Test
+    void otherMethodsAreRefusedWithTheOnesThatWork() throws Exception {
+        for (String method : new String[] {"POST", "PUT", "PATCH", "DELETE"}) {
+            HttpResponse<String> response = RunningService.send(
+                    service.request("/api/moorings/v1/basins").method(method, HttpRequest.BodyPublishers.noBody()));
+            problem(response, 405);
+            assertThat(response.headers().firstValue("Allow")).hasValue("GET, HEAD, OPTIONS");
+        }
+        HttpResponse<String> options = RunningService.send(
+                service.request("/api/moorings/v1/basins").method("OPTIONS", HttpRequest.BodyPublishers.noBody()));
+        assertThat(options.statusCode()).isEqualTo(204);
+        assertThat(options.headers().firstValue("Allow")).hasValue("GET, HEAD, OPTIONS");
+    }
+
+    @Test
+    void headHasTheFieldsOfGetAndNoBody() throws Exception {
+        HttpResponse<String> get = service.get("/api/moorings/v1/berths/17");
+        HttpResponse<String> head = RunningService.send(
+                service.request("/api/moorings/v1/berths/17").method("HEAD", HttpRequest.BodyPublishers.noBody()));
+        assertThat(head.statusCode()).isEqualTo(200);
+        assertThat(head.body()).isEmpty();
+        assertThat(head.headers().firstValue("Content-Length"))
+                .isEqualTo(get.headers().firstValue("Content-Length"));
+        HttpResponse<String> missing = RunningService.send(
+                service.request("/api/moorings/v1/berths/99999").method("HEAD", HttpRequest.BodyPublishers.noBody()));
+        assertThat(missing.statusCode()).isEqualTo(404);
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "text/csv,406",
+        "application/json;q=0,406",
+        "'text/html, application/json;q=0.5',200",
+        "'application/json;q=0, */*',406",
+        "application/*,200",
+        "text/*,406",
+        "'',200"
+    })
+    void theFormatIsNegotiated(String accept, int status) throws Exception {
+        HttpResponse<String> response =
+                RunningService.send(service.request("/api/moorings/v1/basins").header("Accept", accept));
+        assertThat(response.statusCode()).isEqualTo(status);
+    }
+
+    @Test
+    void aLongAddressIsAProblem() throws Exception {
+        problem(service.get("/api/moorings/v1/berths?from=" + "a".repeat(9_000)), 414);
+        problem(service.get("/api/moorings/v1/berths?from=" + "a".repeat(70_000)), 400);
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "GET /api/moorings/v1/berths?x=| HTTP/1.1\r\nHost: localhost\r\n\r\n",
+                "GET nowhere HTTP/1.1\r\nHost: localhost\r\n\r\n",
+                "GET /api/moorings/v1/basins HTTP/1.1\r\n\r\n",
+                "GET /api/moorings/v1/basins HTTP/9.9\r\nHost: localhost\r\n\r\n",
+                "GET /api/../desk/modules HTTP/1.1\r\nHost: localhost\r\n\r\n",
+                "GET /api/moorings/v1/berths/%00 HTTP/1.1\r\nHost: localhost\r\n\r\n",
+                "nonsense\r\n\r\n"
+            })
+    void whatIsNoGoodHttpIsAProblemDocumentToo(String request) throws Exception {
+        try (Socket socket = new Socket("127.0.0.1", service.port())) {
+            socket.setSoTimeout(3_000);
+            socket.getOutputStream().write(request.getBytes(StandardCharsets.ISO_8859_1));
+            socket.getOutputStream().flush();
+            String answer = readAnswer(socket.getInputStream());
+            assertThat(answer).startsWith("HTTP/1.1 ").doesNotContain("<html").contains("application/problem+json");
+            assertThat(answer.substring(9, 10)).isIn("4", "5");
+        }
+    }
+
+    private static String readAnswer(InputStream in) throws Exception {
+        StringBuilder text = new StringBuilder();
+        byte[] bytes = new byte[4_096];
+        while (text.indexOf("}") < 0) {
+            int count = in.read(bytes);
+            if (count < 0) {
+                break;
+            }
+            text.append(new String(bytes, 0, count, StandardCharsets.UTF_8));
+        }
+        return text.toString();
+    }
+
+    @Test
+    void aClosedModuleAnswersItsAdministratorOnly() throws Exception {
+        String path = "/api/tolls/v1/vessels/MW-10000/locks/3/toll";
+        HttpResponse<String> closed = service.get(path);
+        problem(closed, 401);
+        assertThat(closed.headers().firstValue("WWW-Authenticate")).hasValue("Bearer");
+        problem(service.get("/api/tolls/v1/openapi.json"), 401);
+        assertThat(service.desk(path).statusCode()).isEqualTo(200);
+        HttpResponse<String> wrong =
+                RunningService.send(service.request(path).header("Authorization", "Bearer nonsense"));
+        problem(wrong, 401);
+    }
+
+    @Test
+    void aSlowStatementIsStoppedAndSaid() throws Exception {
+        String yaml = """
+                module: slow
+                version: 1.0.0
+                title: Slow
+                source: waterways
+                public: true
+                timeout: 300ms
+                routes:
+                  /sleep:
+                    get: { about: Sleeps, sql: sleep.sql, answer: value }
+                """;
+        assertThat(service.publish(yaml, Map.of("sleep.sql", "select sum(sleep(5)) as slept from berth"))
+                        .statusCode())
+                .isEqualTo(200);
+        problem(service.get("/api/slow/v1/sleep"), 504);
+        assertThat(
+                        TestDatabase.column(
+                                "select info from information_schema.processlist where info like '%sleep(5)) as%' and id <> connection_id()"))
+                .isEmpty();
+    }
+
+    @Test
+    void statementsCanBeTracedInTheDatabase() throws Exception {
+        TestDatabase.execute(
+                "", "set global log_output = 'TABLE'", "truncate mysql.general_log", "set global general_log = 1");
+        try {
+            service.get("/api/moorings/v1/berths/17");
+        } finally {
+            TestDatabase.execute("", "set global general_log = 0");
+        }
+        assertThat(TestDatabase.column("select argument from mysql.general_log where argument like '%berth b%'"))
+                .anyMatch(sql -> sql.startsWith("/* moorings/v1 GET /berths/{berthId} */ select"));
+    }
+
+    @Test
+    void aLongPageStreams() throws Exception {
+        HttpResponse<String> response = service.get("/api/passages/v1/passages?limit=1000");
+        JsonNode page = RunningService.json(response);
+        assertThat(ids(page)).hasSize(1_000);
+        assertThat(new HashSet<>(ids(page))).hasSize(1_000);
+        assertThat(page.path("page").has("next")).isTrue();
+    }
+
+    @Test
+    void theReferenceIsLiveAndCanBeKept() throws Exception {
+        HttpResponse<String> json = service.get("/api/moorings/v1/openapi.json");
+        assertThat(RunningService.json(json).path("openapi").asString()).isEqualTo("3.1.0");
+        assertThat(service.get("/api/moorings/v1/openapi.yaml").body()).startsWith("openapi: 3.1.0\n");
+        String tag = json.headers().firstValue("ETag").orElseThrow();
+        HttpResponse<String> again = RunningService.send(
+                service.request("/api/moorings/v1/openapi.json").header("If-None-Match", tag));
+        assertThat(again.statusCode()).isEqualTo(304);
+        assertThat(again.body()).isEmpty();
+    }
+
+    /** What the reference promises of a row is what arrives. */
+    @Test
+    void answersFitTheirReference() throws Exception {
+        JsonNode schema = service.json("/api/moorings/v1/openapi.json").at("/components/schemas/GetBerthsRow");
+        var registry = com.networknt.schema.SchemaRegistry.withDefaultDialect(
+                com.networknt.schema.SpecificationVersion.DRAFT_2020_12);
+        var rows = registry.getSchema(schema.toString());
+        JsonNode data =
+                service.json("/api/moorings/v1/berths?" + STAY + "&limit=50").path("data");
+        assertThat(data).hasSizeGreaterThan(10);
+        data.forEach(row -> assertThat(rows.validate(row.toString(), com.networknt.schema.InputFormat.JSON))
+                .isEmpty());
+    }
+
+    @Test
+    void noRequestWhateverMakesItFail() throws Exception {
+        String[] pieces = {
+            "moorings",
+            "passages",
+            "tolls",
+            "v1",
+            "v2",
+            "berths",
+            "basins",
+            "17",
+            "-1",
+            "99999999999999999999",
+            "%27",
+            "%00",
+            "%C3",
+            "%2F",
+            "..",
+            "openapi.json",
+            "from=2031-05-01",
+            "until=2031-05-04",
+            "limit=5",
+            "limit=-1",
+            "after=AAAA",
+            "basin=%27+or+1=1--",
+            "minLength=1e9",
+            "minLength=0.00000001",
+            "lock=3",
+            "since=0000-00-00",
+            "since=9999-12-31T23:59:59",
+            "vessel=MW-10000",
+            "direction=sideways",
+            "%F0%9F%9A%A2",
+            "~",
+            "*",
+            "a=b=c",
+            "&",
+            "="
+        };
+        Random random = new Random(11);
+        JsonMapper json = JsonMapper.shared();
+        for (int i = 0; i < 4_000; i++) {
+            StringBuilder path = new StringBuilder("/api");
+            for (int n = random.nextInt(5); n >= 0; n--) {
+                path.append('/').append(pieces[random.nextInt(pieces.length)]);
+            }
+            String separator = "?";
+            for (int n = random.nextInt(4); n > 0; n--) {
+                path.append(separator).append(pieces[random.nextInt(pieces.length)]);
+                separator = "&";
+            }
+            URI uri;
+            try {
+                uri = URI.create(service.address() + path);
+            } catch (IllegalArgumentException e) {
+                continue;
+            }
+            HttpResponse<String> response = RunningService.send(HttpRequest.newBuilder(uri));
+            assertThat(response.statusCode()).as(path.toString()).isIn(200, 400, 401, 404);
+            if (response.statusCode() >= 400) {
+                assertThat(json.readTree(response.body()).path("status").asInt())
+                        .isEqualTo(response.statusCode());
+            }
+        }
+    }
+}

@@ -1,0 +1,154 @@
+package tidybridge.service;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.net.http.HttpResponse;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.concurrent.atomic.AtomicBoolean;
+import org.junit.jupiter.api.Test;
+import tidybridge.demo.DemoDatabase;
+import tidybridge.demo.TestDatabase;
+
+/** What callers see while things change or break. */
+class ReliabilityTest {
+
+    private static final String YAML = """
+            module: changing
+            version: 1.0.0
+            title: Changing
+            source: waterways
+            public: true
+            routes:
+              /value:
+                get: { about: A value, sql: value.sql, answer: value }
+            """;
+
+    @Test
+    void publishingUnderLoadFailsNoRequest() throws Exception {
+        try (RunningService service = RunningService.fresh()) {
+            assertThat(service.publish(YAML, Map.of("value.sql", "select 0 as v"))
+                            .statusCode())
+                    .isEqualTo(200);
+            AtomicBoolean stop = new AtomicBoolean();
+            try (ExecutorService callers = Executors.newVirtualThreadPerTaskExecutor()) {
+                List<Future<Integer>> counts = new ArrayList<>();
+                for (int i = 0; i < 8; i++) {
+                    counts.add(callers.submit(() -> callUntil(service, stop)));
+                }
+                for (int i = 1; i <= 15; i++) {
+                    String version = "1." + i + ".0";
+                    HttpResponse<String> response = service.publish(
+                            YAML.replace("1.0.0", version), Map.of("value.sql", "select " + i + " as v"));
+                    assertThat(response.statusCode()).isEqualTo(200);
+                    assertThat(service.get("/api/changing/v1/value").body()).isEqualTo("{\"value\":" + i + "}");
+                }
+                stop.set(true);
+                for (Future<Integer> count : counts) {
+                    assertThat(count.get()).isGreaterThan(50);
+                }
+            }
+        }
+    }
+
+    /** Calls until told to stop; answers only go forward, and none fails. */
+    private static int callUntil(RunningService service, AtomicBoolean stop) throws Exception {
+        int calls = 0;
+        int last = 0;
+        while (!stop.get()) {
+            HttpResponse<String> response = service.get("/api/changing/v1/value");
+            assertThat(response.statusCode()).isEqualTo(200);
+            int value = RunningService.json(response).path("value").asInt();
+            assertThat(value).isGreaterThanOrEqualTo(last);
+            last = value;
+            calls++;
+        }
+        return calls;
+    }
+
+    @Test
+    void aDatabaseThatIsGoneIsSaidAtOnceAndUsedAgainWhenItIsBack() throws Exception {
+        try (RunningService service = RunningService.fresh()) {
+            service.publishDemo();
+            assertThat(service.get("/api/moorings/v1/berths/17").statusCode()).isEqualTo(200);
+            TestDatabase.without(() -> {
+                for (int i = 0; i < 3; i++) {
+                    long start = System.nanoTime();
+                    HttpResponse<String> response = service.get("/api/moorings/v1/berths/17");
+                    assertThat(Duration.ofNanos(System.nanoTime() - start)).isLessThan(Duration.ofSeconds(1));
+                    assertThat(response.statusCode()).isEqualTo(503);
+                    assertThat(response.headers().firstValue("Retry-After")).hasValue("1");
+                    assertThat(response.body())
+                            .contains("/problems/source-unavailable")
+                            .doesNotContain("127.0.0.1");
+                }
+            });
+            awaitOk(service, "/api/moorings/v1/berths/17", Duration.ofSeconds(2));
+        }
+    }
+
+    @Test
+    void aRestartServesWhatWasLive() throws Exception {
+        String next;
+        try (RunningService service = RunningService.fresh()) {
+            service.publishDemo();
+            next = service.json("/api/moorings/v1/basins?limit=2")
+                    .path("page")
+                    .path("next")
+                    .asString();
+        }
+        try (RunningService again = RunningService.start()) {
+            assertThat(again.get("/api/moorings/v1/berths/17").statusCode()).isEqualTo(200);
+            assertThat(again.json(next).path("data"))
+                    .as("a position from before")
+                    .hasSize(2);
+        }
+    }
+
+    @Test
+    void aModuleWhoseSourceIsGoneAtStartWaitsForIt() throws Exception {
+        try (RunningService service = RunningService.fresh()) {
+            service.publishDemo();
+        }
+        String user = DemoDatabase.SOURCE_USER + "@'127.0.0.1'";
+        TestDatabase.execute("", "alter user " + user + " account lock");
+        try (RunningService service = RunningService.start()) {
+            assertThat(service.get("/api/moorings/v1/berths/17").statusCode()).isEqualTo(503);
+            assertThat(service.desk("/desk/modules").body()).contains("\"served\":false", "does not answer");
+            TestDatabase.execute("", "alter user " + user + " account unlock");
+            awaitOk(service, "/api/moorings/v1/berths/17", Duration.ofSeconds(6));
+        } finally {
+            TestDatabase.execute("", "alter user " + user + " account unlock");
+        }
+    }
+
+    @Test
+    void aModuleThatNoLongerFitsItsDatabaseIsSaidAndTheOthersAreServed() throws Exception {
+        TestDatabase.execute(DemoDatabase.SOURCE_SCHEMA, "create or replace view fading as select 1 as v");
+        try (RunningService service = RunningService.fresh()) {
+            service.publishDemo();
+            assertThat(service.publish(YAML, Map.of("value.sql", "select v from fading"))
+                            .statusCode())
+                    .isEqualTo(200);
+        }
+        TestDatabase.execute(DemoDatabase.SOURCE_SCHEMA, "drop view fading");
+        try (RunningService service = RunningService.start()) {
+            assertThat(service.get("/api/changing/v1/value").statusCode()).isEqualTo(500);
+            assertThat(service.desk("/desk/modules/changing/v1").body()).contains("cannot prepare the statement");
+            assertThat(service.get("/api/moorings/v1/berths/17").statusCode()).isEqualTo(200);
+        }
+    }
+
+    private static void awaitOk(RunningService service, String path, Duration limit) throws Exception {
+        long start = System.nanoTime();
+        while (service.get(path).statusCode() != 200) {
+            assertThat(Duration.ofNanos(System.nanoTime() - start)).isLessThan(limit);
+            Thread.sleep(20);
+        }
+    }
+}

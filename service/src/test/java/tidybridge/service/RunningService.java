@@ -1,0 +1,148 @@
+package tidybridge.service;
+
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.springframework.boot.builder.SpringApplicationBuilder;
+import org.springframework.context.ConfigurableApplicationContext;
+import tidybridge.demo.DemoDatabase;
+import tidybridge.demo.TestDatabase;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** The whole service on loopback, over a real MariaDB, spoken to through HTTP only. */
+final class RunningService implements AutoCloseable {
+
+    static final Path WORKSPACE = Path.of("..", "demo", "workspace");
+
+    private static final JsonMapper JSON = JsonMapper.shared();
+    private static final HttpClient HTTP =
+            HttpClient.newBuilder().version(HttpClient.Version.HTTP_1_1).build();
+
+    private final ConfigurableApplicationContext context;
+    private final Path home;
+
+    private RunningService(ConfigurableApplicationContext context, Path home) {
+        this.context = context;
+        this.home = home;
+    }
+
+    /** Starts with empty records. */
+    static RunningService fresh() throws Exception {
+        TestDatabase.emptyRecords();
+        return start();
+    }
+
+    /** Starts over the records that are there. */
+    static RunningService start() throws Exception {
+        Path home = Files.createDirectories(Path.of("target", "home"));
+        Path secret = home.resolve("database.secret");
+        Files.writeString(secret, TestDatabase.PASSWORD + "\n");
+        List<String> settings = new ArrayList<>(List.of("--server.port=0", "--tidy.home=" + home));
+        database(settings, "tidy.records", DemoDatabase.RECORDS_SCHEMA, DemoDatabase.RECORDS_USER, secret);
+        database(settings, "tidy.sources.waterways", DemoDatabase.SOURCE_SCHEMA, DemoDatabase.SOURCE_USER, secret);
+        ConfigurableApplicationContext context =
+                new SpringApplicationBuilder(Main.class).run(settings.toArray(String[]::new));
+        return new RunningService(context, home);
+    }
+
+    private static void database(List<String> settings, String prefix, String schema, String user, Path secret) {
+        settings.add("--" + prefix + ".host=127.0.0.1");
+        settings.add("--" + prefix + ".port=" + TestDatabase.server().port());
+        settings.add("--" + prefix + ".schema=" + schema);
+        settings.add("--" + prefix + ".user=" + user);
+        settings.add("--" + prefix + ".secret-file=" + secret);
+    }
+
+    int port() {
+        return Integer.parseInt(String.valueOf(context.getEnvironment().getProperty("local.server.port")));
+    }
+
+    String address() {
+        return "http://127.0.0.1:" + port();
+    }
+
+    Path home() {
+        return home.toAbsolutePath();
+    }
+
+    String token() throws Exception {
+        return Files.readString(home.resolve("administrator.token")).strip();
+    }
+
+    ConfigurableApplicationContext context() {
+        return context;
+    }
+
+    HttpRequest.Builder request(String path) {
+        return HttpRequest.newBuilder(URI.create(address() + path));
+    }
+
+    static HttpResponse<String> send(HttpRequest.Builder request) throws Exception {
+        return HTTP.send(request.build(), HttpResponse.BodyHandlers.ofString(StandardCharsets.UTF_8));
+    }
+
+    HttpResponse<String> get(String path) throws Exception {
+        return send(request(path));
+    }
+
+    JsonNode json(String path) throws Exception {
+        return json(get(path));
+    }
+
+    static JsonNode json(HttpResponse<String> response) {
+        return JSON.readTree(response.body());
+    }
+
+    HttpResponse<String> desk(String path) throws Exception {
+        return send(request(path).header("Authorization", "Bearer " + token()));
+    }
+
+    HttpResponse<String> post(String path, Object body) throws Exception {
+        return send(request(path)
+                .header("Authorization", "Bearer " + token())
+                .header("Content-Type", "application/json")
+                .POST(HttpRequest.BodyPublishers.ofString(JSON.writeValueAsString(body))));
+    }
+
+    /** Publishes one module from its text. */
+    HttpResponse<String> publish(String yaml, Map<String, String> statements) throws Exception {
+        Map<String, String> files = new LinkedHashMap<>(statements);
+        files.put("module.yaml", yaml);
+        return post(
+                "/desk/releases",
+                Map.of("by", "tests", "modules", List.of(Map.of("folder", "modules/test", "files", files))));
+    }
+
+    /** Publishes the demo's workspace. */
+    void publishDemo() throws Exception {
+        List<Map<String, Object>> modules = new ArrayList<>();
+        for (String module : new String[] {"moorings", "passages", "tolls"}) {
+            Path folder = WORKSPACE.resolve("modules").resolve(module).resolve("v1");
+            Map<String, String> files = new LinkedHashMap<>();
+            try (var paths = Files.list(folder)) {
+                for (Path file : paths.sorted().toList()) {
+                    files.put(file.getFileName().toString(), Files.readString(file));
+                }
+            }
+            modules.add(Map.of("folder", "modules/" + module + "/v1", "files", files));
+        }
+        HttpResponse<String> response = post("/desk/releases", Map.of("by", "tests", "modules", modules));
+        if (response.statusCode() != 200) {
+            throw new AssertionError("the demo could not be published: " + response.body());
+        }
+    }
+
+    @Override
+    public void close() {
+        context.close();
+    }
+}
