@@ -20,6 +20,7 @@ public final class Demo {
 
     private static final long NEEDED_BYTES = 1_500L * 1024 * 1024;
     private static final int DEFAULT_PORT = 8480;
+    private static final int SERVICE_HEAP_MEGABYTES = 256;
 
     private final Path project;
     private final Path folder;
@@ -101,7 +102,7 @@ public final class Demo {
         DemoDatabase.createSource(database, secrets.get("waterways"), DemoSize.FULL, progress::percent);
         progress.done("");
         progress.begin("Starting the service");
-        ServiceProcess service = started.add(ServiceProcess.start(project, folder, database.port(), port, secrets));
+        ServiceProcess service = started.add(ServiceProcess.start(project, folder, database.port(), port, SERVICE_HEAP_MEGABYTES, secrets));
         progress.done(service.address());
         progress.begin("Publishing the demo's modules");
         command("publish", project.resolve("demo/workspace").toString());

@@ -43,9 +43,10 @@ public final class ServiceProcess implements Part {
      * Starts the service and waits until it listens.
      *
      * @param project whose {@code service/target} holds the program
+     * @param heapMegabytes the most heap it may use
      * @param folder takes the service's home, its log and its process number
      */
-    public static ServiceProcess start(Path project, Path folder, int databasePort, int port, Secrets secrets)
+    public static ServiceProcess start(Path project, Path folder, int databasePort, int port, int heapMegabytes, Secrets secrets)
             throws IOException {
         Path target = project.resolve("service/target").toAbsolutePath();
         Path log = folder.resolve("service.log");
@@ -56,7 +57,7 @@ public final class ServiceProcess implements Part {
                 "-Xshare:auto",
                 "-Xlog:cds=off",
                 "-Xlog:cds+dynamic=off",
-                "-Xmx512m",
+                "-Xmx" + heapMegabytes + "m",
                 "-XX:+UseSerialGC",
                 "-cp",
                 target.resolve("service-0.1.0.jar") + ":" + target.resolve("lib") + "/*",
