@@ -18,7 +18,6 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.function.ToDoubleFunction;
 import tidybridge.cli.Tidy;
 import tidybridge.demo.DemoDatabase;
 import tidybridge.demo.DemoSize;
@@ -32,25 +31,51 @@ import tidybridge.demo.ServiceProcess;
  */
 public final class Bench {
 
-    private static final int ROUNDS = 3;
+    private static final int DRAINS = 3;
+    private static final double MICROS_A_TICK = 10_000;
+    private static final int WARM_UPS = 10;
     private static final int SERVICE_HEAP_MEGABYTES = 128;
-    private static final String URL_OPTIONS = "?useServerPrepStmts=true&sslMode=disable";
+    private static final String PREPARED_ON_SERVER = "?useServerPrepStmts=true";
 
     private final Path project;
     private final Path folder;
     private final Load load;
+    private final int rounds;
     private final boolean json;
+    private long servicePid;
+    private long peerPid;
+    private long floorPid;
     private final List<Result> results = new ArrayList<>();
 
     private Bench(Path project, boolean quick, boolean json) throws IOException {
         this.project = project;
         this.folder = Files.createDirectories(project.resolve(".tidy").resolve("bench"));
-        this.load = new Load(folder, quick ? 2 : 6);
+        this.load = new Load(folder, 1);
+        this.rounds = quick ? 6 : 20;
         this.json = json;
     }
 
-    /** A line of the result; rates are per second, so more is better everywhere. */
-    private record Result(String what, double service, double peer, double floor, String goal) {}
+    /**
+     * A line of the result; rates are per second, so more is better everywhere. Each is the mean of many short turns, taken by the
+     * contestants one after the other, because a machine's speed changes from one minute to the next.
+     */
+    private record Result(String what, double service, double peer, double floor, String goal) {
+        static Result of(String what, List<Double> service, List<Double> peer, List<Double> floor, String goal) {
+            return new Result(what, mean(service), mean(peer), mean(floor), goal);
+        }
+
+        private static double mean(List<Double> values) {
+            return values.stream().mapToDouble(Double::doubleValue).average().orElse(0);
+        }
+
+        double toPeer() {
+            return service / peer;
+        }
+
+        double toFloor() {
+            return service / floor;
+        }
+    }
 
     public static void main(String[] args) throws Exception {
         if (args.length > 1 && args[1].equals("core")) {
@@ -69,16 +94,19 @@ public final class Bench {
             DemoDatabase.createRecords(database, secrets.get("records"));
             DemoDatabase.createSource(database, secrets.get("waterways"), DemoSize.FULL, percent -> {});
             say("Starting the service, the peer and the floor ...");
-            String jdbc = "jdbc:mariadb://127.0.0.1:" + database.port() + "/" + DemoDatabase.SOURCE_SCHEMA + URL_OPTIONS;
+            String jdbc = "jdbc:mariadb://127.0.0.1:" + database.port() + "/" + DemoDatabase.SOURCE_SCHEMA;
             int peerPort = freePort();
             int floorPort = freePort();
             try (ServiceProcess service = ServiceProcess.start(
                             project, folder, database.port(), freePort(), SERVICE_HEAP_MEGABYTES, secrets);
                     Contestant peer = peer(peerPort, jdbc, secrets);
-                    Contestant floor = floor(floorPort, jdbc, secrets)) {
+                    Contestant floor = floor(floorPort, jdbc + PREPARED_ON_SERVER, secrets)) {
+                servicePid = service.pid();
+                peerPid = peer.pid();
+                floorPid = floor.pid();
                 publish(service);
                 measure(service.address() + "/api/bench/v1", "http://127.0.0.1:" + peerPort, "http://127.0.0.1:" + floorPort);
-                measureDrain(service.address() + "/api/bench/v1", "http://127.0.0.1:" + peerPort, jdbc, secrets);
+                measureDrain(service.address() + "/api/bench/v1", "http://127.0.0.1:" + peerPort, jdbc + PREPARED_ON_SERVER, secrets);
                 say("Resident memory of the service after all that: " + residentMegabytes(service.pid()) + " MB");
             }
         }
@@ -118,12 +146,14 @@ public final class Bench {
 
     private void measure(String service, String peer, String floor) throws Exception {
         say("Warming up ...");
-        for (String base : new String[] {service, peer, floor}) {
-            load.requestsPerSecond(base + "/berths/%ID%");
-            load.requestsPerSecond(base + "/passages?limit=25");
+        for (int i = 0; i < WARM_UPS; i++) {
+            for (String base : new String[] {service, peer, floor}) {
+                load.requestsPerSecond(base + "/berths/%ID%");
+                load.requestsPerSecond(base + "/passages?limit=25");
+            }
         }
-        inTurns("keyed read, requests/s", ">= 2.5 x peer, >= 0.7 x floor", service, peer, floor, "/berths/%ID%");
-        inTurns("page of 25, requests/s", ">= 2 x peer", service, peer, floor, "/passages?limit=25");
+        inTurns("keyed read", ">= 2.5 x peer, >= 0.7 x floor", service, peer, floor, "/berths/%ID%");
+        inTurns("page of 25", ">= 2 x peer", service, peer, floor, "/passages?limit=25");
         deepPage(service, peer);
     }
 
@@ -132,47 +162,63 @@ public final class Bench {
         List<Double> ours = new ArrayList<>();
         List<Double> theirs = new ArrayList<>();
         List<Double> least = new ArrayList<>();
-        for (int round = 1; round <= ROUNDS; round++) {
-            say(what + ", round " + round + " of " + ROUNDS + " ...");
-            ours.add(load.requestsPerSecond(service + path));
-            theirs.add(load.requestsPerSecond(peer + path));
-            least.add(load.requestsPerSecond(floor + path));
+        double[] micros = new double[3];
+        for (int round = 1; round <= rounds; round++) {
+            sayEachTenth(what, round);
+            ours.add(turn(service + path, servicePid, micros, 0));
+            theirs.add(turn(peer + path, peerPid, micros, 1));
+            least.add(turn(floor + path, floorPid, micros, 2));
         }
-        results.add(new Result(what, median(ours), median(theirs), median(least), goal));
+        results.add(Result.of(what, ours, theirs, least, goal));
+        results.add(new Result(
+                "  CPU time of a request, inverse", rounds * 1e6 / micros[0], rounds * 1e6 / micros[1], rounds * 1e6 / micros[2], ""));
     }
 
-    /** The service continues after a row; the peer counts to it. */
+    /** A turn of load; adds the processor time that a request took of the contestant's own process, in microseconds. */
+    private double turn(String address, long pid, double[] micros, int contestant) throws Exception {
+        long before = processorTicks(pid);
+        double rate = load.requestsPerSecond(address);
+        micros[contestant] += (processorTicks(pid) - before) * MICROS_A_TICK / rate;
+        return rate;
+    }
+
+    private static long processorTicks(long pid) throws IOException {
+        String[] fields = Files.readString(Path.of("/proc", String.valueOf(pid), "stat")).split(" ");
+        return Long.parseLong(fields[13]) + Long.parseLong(fields[14]);
+    }
+
+    /** The service continues after a row, the peer counts to it; beside both, the service's own first page. */
     private void deepPage(String service, String peer) throws Exception {
-        say("page at row 450,000 ...");
         String next = nextOf(service + "/passages?limit=450000");
         String deep = service.substring(0, service.indexOf("/api")) + next.replaceFirst("limit=\\d+", "limit=25");
-        List<Double> first = new ArrayList<>();
         List<Double> later = new ArrayList<>();
-        for (int round = 0; round < ROUNDS; round++) {
-            first.add(load.requestsPerSecond(service + "/passages?limit=25"));
+        List<Double> first = new ArrayList<>();
+        List<Double> counted = new ArrayList<>();
+        load.requestsPerSecond(deep);
+        for (int round = 1; round <= rounds; round++) {
+            sayEachTenth("page at row 450,000", round);
             later.add(load.requestsPerSecond(deep));
+            first.add(load.requestsPerSecond(service + "/passages?limit=25"));
+            counted.add(1 / Load.transfer(peer + "/passages?limit=25&offset=450000").seconds());
         }
-        double offset = 1 / best(address -> seconds(address), peer + "/passages?limit=25&offset=450000");
-        results.add(new Result("page at row 450,000, requests/s", median(later), offset, 0, ">= 0.91 x the first page"));
-        results.add(new Result("  the first page in the same minute", median(first), 0, 0, ""));
+        results.add(Result.of("page at row 450,000 (floor: page 1)", later, counted, first, ">= 0.91 x the first page"));
     }
 
     private void measureDrain(String service, String peer, String jdbc, Secrets secrets) throws Exception {
-        say("500,000 rows ...");
-        String all = service + "/passages?limit=500000";
-        double drain = Double.MAX_VALUE;
-        double ours = Double.MAX_VALUE;
+        List<Double> ours = new ArrayList<>();
+        List<Double> theirs = new ArrayList<>();
+        List<Double> drains = new ArrayList<>();
         double firstByte = Double.MAX_VALUE;
-        for (int round = 0; round < ROUNDS; round++) {
-            drain = Math.min(drain, drainSeconds(jdbc, secrets));
-            Load.Transfer transfer = Load.transfer(all);
-            ours = Math.min(ours, transfer.seconds());
+        for (int round = 1; round <= DRAINS; round++) {
+            say("500,000 rows, round " + round + " of " + DRAINS + " ...");
+            Load.Transfer transfer = Load.transfer(service + "/passages?limit=500000");
+            ours.add(1 / transfer.seconds());
             firstByte = Math.min(firstByte, transfer.firstByteSeconds());
+            drains.add(1 / drainSeconds(jdbc, secrets));
+            theirs.add(1 / Load.transfer(peer + "/passages?limit=500000").seconds());
         }
-        double theirs = best(address -> seconds(address), peer + "/passages?limit=500000");
-        results.add(new Result("500,000 rows as JSON, times/s", 1 / ours, 1 / theirs, 1 / drain, ">= 0.77 x JDBC drain"));
-        say("500,000 rows: first byte after " + Math.round(firstByte * 1000) + " ms (goal: under 50), all after "
-                + Math.round(ours * 1000) + " ms, JDBC drain " + Math.round(drain * 1000) + " ms");
+        results.add(Result.of("500,000 rows (floor: JDBC drain)", ours, theirs, drains, ">= 0.77 x the drain"));
+        say("500,000 rows: first byte after " + Math.round(firstByte * 1000) + " ms (goal: under 50)");
     }
 
     private static double drainSeconds(String jdbc, Secrets secrets) throws SQLException, IOException {
@@ -184,22 +230,6 @@ public final class Bench {
             Floor.write(statement, OutputStream.nullOutputStream());
             return (System.nanoTime() - start) / 1e9;
         }
-    }
-
-    private static double seconds(String address) {
-        try {
-            return Load.transfer(address).seconds();
-        } catch (IOException e) {
-            throw new IllegalStateException(e);
-        }
-    }
-
-    private static double best(ToDoubleFunction<String> seconds, String address) {
-        double best = Double.MAX_VALUE;
-        for (int round = 0; round < ROUNDS; round++) {
-            best = Math.min(best, seconds.applyAsDouble(address));
-        }
-        return best;
     }
 
     private static String nextOf(String address) throws IOException, InterruptedException {
@@ -220,13 +250,15 @@ public final class Bench {
         return 0;
     }
 
-    private static double median(List<Double> values) {
-        return values.stream().sorted().skip(values.size() / 2).findFirst().orElseThrow();
-    }
-
     private static int freePort() throws IOException {
         try (ServerSocket socket = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
             return socket.getLocalPort();
+        }
+    }
+
+    private void sayEachTenth(String what, int round) {
+        if (round % 10 == 1) {
+            say(what + ", round " + round + " of " + rounds + " ...");
         }
     }
 
@@ -237,25 +269,17 @@ public final class Bench {
     private void print() {
         if (json) {
             List<String> lines = results.stream()
-                    .map(r -> "{\"what\": \"%s\", \"service\": %.2f, \"peer\": %.2f, \"floor\": %.2f}"
-                            .formatted(r.what().strip(), r.service(), r.peer(), r.floor()))
+                    .map(r -> "{\"what\": \"%s\", \"service\": %.2f, \"peer\": %.2f, \"floor\": %.2f, \"toPeer\": %.2f, \"toFloor\": %.2f}"
+                            .formatted(r.what(), r.service(), r.peer(), r.floor(), r.toPeer(), r.toFloor()))
                     .toList();
             System.out.println("[" + String.join(",\n ", lines) + "]");
             return;
         }
-        System.out.printf("%n%-38s %10s %10s %10s %8s %8s  %s%n", "", "service", "peer", "floor", "x peer", "x floor", "goal");
+        System.out.printf("%n%-36s %10s %10s %10s %8s %8s  %s%n", "per second", "service", "peer", "floor", "x peer", "x floor", "goal");
         for (Result r : results) {
             System.out.printf(
-                    "%-38s %10.1f %10s %10s %8s %8s  %s%n",
-                    r.what(), r.service(), number(r.peer()), number(r.floor()), ratio(r.service(), r.peer()), ratio(r.service(), r.floor()), r.goal());
+                    "%-36s %10.1f %10.1f %10.1f %8.2f %8.2f  %s%n",
+                    r.what(), r.service(), r.peer(), r.floor(), r.toPeer(), r.toFloor(), r.goal());
         }
-    }
-
-    private static String number(double value) {
-        return value == 0 ? "" : "%.1f".formatted(value);
-    }
-
-    private static String ratio(double ours, double theirs) {
-        return theirs == 0 ? "" : "%.2f".formatted(ours / theirs);
     }
 }

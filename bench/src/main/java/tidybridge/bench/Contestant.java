@@ -53,6 +53,10 @@ final class Contestant implements AutoCloseable {
         throw new IllegalStateException("The " + name + " did not start; see " + log + ".");
     }
 
+    long pid() {
+        return process.pid();
+    }
+
     @Override
     public void close() {
         process.destroyForcibly();

@@ -9,6 +9,8 @@ import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.util.concurrent.Executor;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.catalog.Catalog;
 import tidybridge.core.catalog.Described;
@@ -31,11 +33,15 @@ public final class Source implements AutoCloseable {
 
     private final SourceSettings settings;
     private final HikariDataSource pool;
+    private final Semaphore turns;
+    private final PreparedStatements statements;
 
     /** Opens the pool; the database need not be there yet. */
     public Source(SourceSettings settings) {
         this.settings = settings;
         this.pool = new HikariDataSource(config(settings));
+        this.turns = new Semaphore(settings.connections());
+        this.statements = new PreparedStatements(settings.connections());
     }
 
     private static HikariConfig config(SourceSettings settings) {
@@ -85,18 +91,47 @@ public final class Source implements AutoCloseable {
      * @throws SourceFailure when it cannot be run to its end
      */
     public void read(Query query, Reader reader) throws SourceFailure {
-        for (boolean last = false; ; last = true) {
-            Connection connection = connect();
-            try (connection) {
-                run(connection, query, reader);
-                return;
-            } catch (JdbcRows.Broken e) {
-                throw failure(e.reason());
-            } catch (SQLException e) {
-                if (last || !MariaDbFailures.isBroken(e) || MariaDbFailures.isTimeout(e)) {
-                    throw failure(e);
-                }
+        takeTurn();
+        try {
+            if (!attempt(query, reader, false)) {
+                attempt(query, reader, true);
             }
+        } catch (JdbcRows.Broken e) {
+            throw failure(e.reason());
+        } finally {
+            turns.release();
+        }
+    }
+
+    /** Callers queue here and not at the pool, which keeps its waiting threads awake by yielding. */
+    private void takeTurn() throws SourceFailure {
+        try {
+            if (!turns.tryAcquire(settings.patience().toNanos(), TimeUnit.NANOSECONDS)) {
+                throw new SourceFailure(Kind.UNAVAILABLE, settings + ": no connection became free" + numbers(), null);
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new SourceFailure(Kind.UNAVAILABLE, settings + ": interrupted while waiting", null);
+        }
+    }
+
+    /** Runs the query; false when the connection was dead before the first row and another may be tried. */
+    private boolean attempt(Query query, Reader reader, boolean last) throws SourceFailure {
+        Connection connection = connect();
+        try (connection) {
+            run(connection, query, reader);
+            return true;
+        } catch (SQLException e) {
+            if (MariaDbFailures.kind(e) != Kind.FAILED) {
+                pool.evictConnection(connection);
+            }
+            if (last || !MariaDbFailures.isBroken(e) || MariaDbFailures.isTimeout(e)) {
+                throw failure(e);
+            }
+            return false;
+        } catch (RuntimeException e) {
+            pool.evictConnection(connection);
+            throw e;
         }
     }
 
@@ -113,13 +148,23 @@ public final class Source implements AutoCloseable {
             connection.setNetworkTimeout(
                     INLINE, (int) query.timeout().plus(GRACE).toMillis());
         }
-        try (PreparedStatement statement =
-                connection.prepareStatement(query.variant().sql())) {
-            statement.setFetchSize(query.readAhead());
-            bind(statement, query);
-            try (ResultSet result = statement.executeQuery()) {
-                reader.read(new JdbcRows(result));
-            }
+        Connection physical = connection.unwrap(org.mariadb.jdbc.Connection.class);
+        PreparedStatement statement =
+                statements.get(physical, query.variant().sql());
+        statement.setFetchSize(query.readAhead());
+        bind(statement, query);
+        try (ResultSet result = statement.executeQuery()) {
+            read(physical, result, reader);
+        }
+    }
+
+    /** A reader that gives up, such as one whose caller hung up, ends the statement too: its rows are not read to the last. */
+    private static void read(Connection physical, ResultSet result, Reader reader) throws SQLException, SourceFailure {
+        try {
+            reader.read(new JdbcRows(result));
+        } catch (RuntimeException e) {
+            physical.abort(INLINE);
+            throw e;
         }
     }
 
@@ -148,14 +193,12 @@ public final class Source implements AutoCloseable {
 
     private SourceFailure failure(SQLException e) {
         Kind kind = MariaDbFailures.kind(e);
-        String numbers = pool.isRunning()
-                ? " [connections: " + pool.getHikariPoolMXBean().getActiveConnections() + " busy, "
-                        + pool.getHikariPoolMXBean().getIdleConnections() + " idle, "
-                        + pool.getHikariPoolMXBean().getThreadsAwaitingConnection() + " waiting, limit "
-                        + settings.connections() + ", wait "
-                        + settings.patience().toMillis() + " ms]"
-                : "";
-        return new SourceFailure(kind, settings + ": " + MariaDbFailures.reason(e) + numbers, e);
+        return new SourceFailure(kind, settings + ": " + MariaDbFailures.reason(e) + numbers(), e);
+    }
+
+    private String numbers() {
+        return " [connections: " + (settings.connections() - turns.availablePermits()) + " busy of " + settings.connections()
+                + ", " + turns.getQueueLength() + " waiting, wait " + settings.patience().toMillis() + " ms]";
     }
 
     /**

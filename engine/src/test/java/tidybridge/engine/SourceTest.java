@@ -166,6 +166,33 @@ class SourceTest {
     }
 
     @Test
+    void aReaderThatGivesUpEndsItsStatement() throws Exception {
+        Variant endless = new Variant("select seq from seq_1_to_2000000000", new int[0]);
+        for (int i = 0; i < 2 * CONNECTIONS; i++) {
+            assertThatThrownBy(() -> source.read(new Query(endless, new Object[0], null, 0, 500, LIMIT), rows -> {
+                        rows.next();
+                        throw new IllegalStateException("the caller hung up");
+                    }))
+                    .hasMessage("the caller hung up");
+        }
+        assertThat(read("select count(*) from berth")).containsExactly("80");
+        assertThat(TestDatabase.column("select info from information_schema.processlist where info like '%seq_1_to_2%' "
+                        + "and id <> connection_id()"))
+                .isEmpty();
+    }
+
+    @Test
+    void statementsStayPreparedAndTheLeastUsedMakeRoom() throws Exception {
+        for (int i = 0; i < 3 * PreparedStatements.MOST; i++) {
+            assertThat(read("select " + i + " + ?", 1L)).containsExactly(String.valueOf(i + 1));
+        }
+        assertThat(TestDatabase.column("select variable_value from information_schema.global_status "
+                                + "where variable_name = 'prepared_stmt_count'")
+                        .getFirst())
+                .satisfies(count -> assertThat(Integer.parseInt(count)).isLessThan((CONNECTIONS + 1) * PreparedStatements.MOST));
+    }
+
+    @Test
     void aConnectionThatDiedIsReplacedWithoutAFailure() throws Exception {
         read("select 1");
         TestDatabase.execute("", "kill user " + DemoDatabase.SOURCE_USER + "@'127.0.0.1'");
@@ -191,7 +218,7 @@ class SourceTest {
             SourceFailure failure = catchThrowableOfType(SourceFailure.class, () -> read("select 1"));
             done.countDown();
             assertThat(failure.kind()).isEqualTo(Kind.UNAVAILABLE);
-            assertThat(failure.getMessage()).contains("3 busy", "limit 3", "wait 800 ms");
+            assertThat(failure.getMessage()).contains("3 busy of 3", "wait 800 ms");
         }
     }
 

@@ -11,6 +11,7 @@ import org.springframework.boot.web.servlet.FilterRegistrationBean;
 import org.springframework.boot.web.servlet.ServletRegistrationBean;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import org.springframework.web.filter.RequestContextFilter;
 import tidybridge.core.page.Continuation;
 import tidybridge.engine.Sources;
 import tidybridge.records.Records;
@@ -88,6 +89,15 @@ class Wiring {
     FilterRegistrationBean<DeskFilter> deskFilter(Administrator administrator, Sessions sessions) {
         FilterRegistrationBean<DeskFilter> registration =
                 new FilterRegistrationBean<>(new DeskFilter(administrator, sessions));
+        registration.setUrlPatterns(Set.of("/desk/*"));
+        return registration;
+    }
+
+    /** Spring's own filter for its controllers keeps out of the gateway's way. */
+    @Bean
+    FilterRegistrationBean<RequestContextFilter> requestContext() {
+        FilterRegistrationBean<RequestContextFilter> registration =
+                new FilterRegistrationBean<>(new RequestContextFilter());
         registration.setUrlPatterns(Set.of("/desk/*"));
         return registration;
     }

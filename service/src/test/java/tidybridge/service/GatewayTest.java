@@ -88,6 +88,44 @@ class GatewayTest {
         assertThat(everyPage("/api/passages/v1/passages?lock=3&limit=61")).isEqualTo(expected);
     }
 
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '"',
+            textBlock =
+                    """
+                    arrives desc      | arrives desc
+                    booked_at         | booked_at
+                    nightly_rate desc | nightly_rate desc
+                    length_m          | length_m
+                    confirmed desc    | (k.status = 'confirmed') desc
+                    span              | timediff('12:00:00', sec_to_time(k.id))
+                    """)
+    void everyTypeOfOrderContinues(String order, String expression) throws Exception {
+        String module = "ordered-" + order.replaceAll("[^a-z]", "");
+        String yaml =
+                """
+                module: %s
+                version: 1.0.0
+                title: Ordered
+                source: waterways
+                public: true
+                routes:
+                  /bookings:
+                    get: { about: Bookings, sql: bookings.sql, answer: rows, order: [%s, id] }
+                """
+                        .formatted(module, order);
+        String sql =
+                """
+                select k.id, k.arrives, k.booked_at, b.nightly_rate, b.length_m, k.status = 'confirmed' as confirmed,
+                  coalesce(timediff('12:00:00', sec_to_time(k.id)), '00:00:00') as span
+                from booking k join berth b on b.id = k.berth_id where k.id <= 200""";
+        assertThat(service.publish(yaml, Map.of("bookings.sql", sql)).body()).contains("published");
+        List<String> expected = TestDatabase.column("select k.id from booking k join berth b on b.id = k.berth_id "
+                + "where k.id <= 200 order by " + expression + ", k.id");
+        assertThat(everyPage("/api/" + module + "/v1/bookings?limit=7")).isEqualTo(expected);
+    }
+
     @Test
     void theLastPageHasNoNext() throws Exception {
         HttpResponse<String> response = service.get("/api/moorings/v1/basins?limit=5");

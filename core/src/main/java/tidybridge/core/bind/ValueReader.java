@@ -18,7 +18,6 @@ import tidybridge.core.definition.ParameterType;
 /** Reads a parameter's text as its type and checks its constraints. Immutable and thread-safe. */
 public final class ValueReader {
 
-    private static final Pattern WHOLE = Pattern.compile("-?(0|[1-9]\\d{0,18})");
     private static final Pattern DECIMAL = Pattern.compile("-?(0|[1-9]\\d{0,64})(\\.\\d{1,38})?");
     private static final Pattern UUID = Pattern.compile("[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}");
     private static final DateTimeFormatter DATE =
@@ -68,7 +67,7 @@ public final class ValueReader {
         try {
             return switch (type) {
                 case STRING -> text;
-                case INTEGER -> Long.valueOf(matching(WHOLE, text));
+                case INTEGER -> whole(text);
                 case NUMBER -> new BigDecimal(matching(DECIMAL, text));
                 case BOOLEAN -> bool(text);
                 case DATE -> year(LocalDate.parse(text, DATE));
@@ -93,6 +92,21 @@ public final class ValueReader {
                     case DATE_TIME -> "must be a date and time such as 2031-05-01T12:30:00Z";
                     case UUID -> "must be a UUID such as 1b4e28ba-2fa1-4d2e-883f-0016d3cca427";
                 });
+    }
+
+    /** Digits without a leading zero, perhaps behind a minus sign; {@link Long#parseLong} alone takes a plus and more. */
+    private Long whole(String text) throws Unfit {
+        int first = text.startsWith("-") ? 1 : 0;
+        boolean leadingZero = text.length() > first + 1 && text.charAt(first) == '0';
+        if (text.length() == first || leadingZero) {
+            throw unfit();
+        }
+        for (int i = first; i < text.length(); i++) {
+            if (text.charAt(i) < '0' || text.charAt(i) > '9') {
+                throw unfit();
+            }
+        }
+        return Long.valueOf(text);
     }
 
     private String matching(Pattern pattern, String text) throws Unfit {

@@ -14,8 +14,12 @@ final class AnswerBuffer extends OutputStream {
     /** Beyond this many bytes an answer streams. */
     static final int LARGEST_HELD_BYTES = 256 * 1024;
 
+    /** The same for an answer that is known to be long, so that its first byte leaves at once. */
+    static final int LONG_HELD_BYTES = 8 * 1024;
+
     private final HttpServletResponse response;
     private final boolean head;
+    private int most = LARGEST_HELD_BYTES;
     private byte[] bytes = new byte[4096];
     private int size;
     private boolean streaming;
@@ -23,6 +27,11 @@ final class AnswerBuffer extends OutputStream {
     AnswerBuffer(HttpServletResponse response, boolean head) {
         this.response = response;
         this.head = head;
+    }
+
+    /** Says that the answer will be long. */
+    void expectLong() {
+        most = LONG_HELD_BYTES;
     }
 
     @Override
@@ -36,14 +45,14 @@ final class AnswerBuffer extends OutputStream {
             send(source, offset, length);
             return;
         }
-        if (size + length > LARGEST_HELD_BYTES) {
+        if (size + length > most) {
             streaming = true;
             send(bytes, 0, size);
             send(source, offset, length);
             return;
         }
         if (size + length > bytes.length) {
-            bytes = Arrays.copyOf(bytes, Math.max(size + length, Math.min(bytes.length * 4, LARGEST_HELD_BYTES)));
+            bytes = Arrays.copyOf(bytes, Math.max(size + length, Math.min(bytes.length * 4, most)));
         }
         System.arraycopy(source, offset, bytes, size, length);
         size += length;

@@ -5,6 +5,8 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.math.BigDecimal;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.bind.BadInput;
@@ -29,6 +31,9 @@ final class Answering {
 
     /** Longer pages are read from the database as they are written; one row's answers never collect more than they need. */
     private static final int LONG_PAGE_ROWS = 500;
+
+    /** Beyond this many rows nobody waits for the whole: the first byte leaves early, without a Link field. */
+    private static final int EXPORT_ROWS = 5_000;
 
     private static final int READ_AHEAD_ROWS = 500;
     private static final int ONE_ROW_AHEAD = 2;
@@ -103,6 +108,9 @@ final class Answering {
     private boolean page(Bound bound, PageOrder order) throws SourceFailure, BadInput {
         Object[] position = position(bound, order);
         int limit = bound.limit();
+        if (limit > EXPORT_ROWS) {
+            buffer.expectLong();
+        }
         Query query = new Query(
                 plan.statement().variant(bound.values(), position != null),
                 bound.values(),
@@ -175,12 +183,19 @@ final class Answering {
         }
         Object[] position = new Object[texts.length];
         for (int i = 0; i < texts.length; i++) {
-            position[i] = switch (keys.get(i).type()) {
-                case INTEGER, BOOLEAN -> Long.valueOf(texts[i]);
-                case DECIMAL -> new BigDecimal(texts[i]);
-                case STRING, DATE, TIME, LOCAL_DATE_TIME, MOMENT, FLOAT, JSON, BINARY -> texts[i];
-            };
+            position[i] = typed(keys.get(i), texts[i]);
         }
         return position;
+    }
+
+    /** An order value as its column's own type; a text would be converted anew for every row it is compared with. */
+    private static Object typed(PageOrder.Key key, String text) {
+        return switch (key.type()) {
+            case INTEGER, BOOLEAN -> Long.valueOf(text);
+            case DECIMAL -> new BigDecimal(text);
+            case DATE -> LocalDate.parse(text);
+            case LOCAL_DATE_TIME, MOMENT -> LocalDateTime.parse(text.replace(' ', 'T'));
+            case STRING, TIME, FLOAT, JSON, BINARY -> text;
+        };
     }
 }

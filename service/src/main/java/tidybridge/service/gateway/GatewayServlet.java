@@ -47,7 +47,6 @@ public final class GatewayServlet extends HttpServlet {
     protected void service(HttpServletRequest request, HttpServletResponse response) throws IOException {
         boolean head = request.getMethod().equals("HEAD");
         try {
-            response.setHeader("X-Content-Type-Options", "nosniff");
             answer(request, response, head);
         } catch (Refusal e) {
             refuse(response, e.problem(), head);

@@ -1,0 +1,82 @@
+package tidybridge.engine;
+
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+
+/**
+ * The statements prepared on each connection, kept open for its life and found by their text. The driver's own cache reads the
+ * whole text anew at every call; this one compares one reference.
+ *
+ * <p>Thread-safe as long as a connection is used by one thread at a time, as a pool sees to.
+ */
+final class PreparedStatements {
+
+    /** The most statements one connection keeps; the one unused for longest makes room. */
+    static final int MOST = 300;
+
+    private final int connections;
+    private final Map<Connection, Kept> byConnection = new ConcurrentHashMap<>();
+
+    /**
+     * Makes a cache.
+     *
+     * @param connections the most the pool holds at a time
+     */
+    PreparedStatements(int connections) {
+        this.connections = connections;
+    }
+
+    /** A connection's statements, the least recently used first. */
+    private static final class Kept extends LinkedHashMap<String, PreparedStatement> {
+        Kept() {
+            super(32, 0.75f, true);
+        }
+
+        @Override
+        protected boolean removeEldestEntry(Map.Entry<String, PreparedStatement> eldest) {
+            if (size() <= MOST) {
+                return false;
+            }
+            try {
+                eldest.getValue().close();
+            } catch (SQLException e) {
+                // the connection is gone, and its statements with it
+            }
+            return true;
+        }
+    }
+
+    /**
+     * The statement of that text on a physical connection, prepared when it is not yet.
+     *
+     * @param connection not the pool's wrapper, which a pool makes anew for each use
+     */
+    PreparedStatement get(Connection connection, String sql) throws SQLException {
+        Kept kept = byConnection.get(connection);
+        if (kept == null) {
+            if (byConnection.size() > 2 * connections) {
+                dropClosed();
+            }
+            kept = new Kept();
+            byConnection.put(connection, kept);
+        }
+        PreparedStatement statement = kept.get(sql);
+        if (statement == null) {
+            statement = connection.prepareStatement(sql);
+            kept.put(sql, statement);
+        }
+        return statement;
+    }
+
+    private void dropClosed() throws SQLException {
+        for (Connection connection : byConnection.keySet()) {
+            if (connection.isClosed()) {
+                byConnection.remove(connection);
+            }
+        }
+    }
+}
