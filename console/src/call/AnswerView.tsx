@@ -38,7 +38,7 @@ function Answered({ answer, page, onPage }: { answer: Answer; page: number; onPa
       size="small"
       title={
         <Flex gap="small" align="center" role="status">
-          <Tag color={answer.status < 400 ? "processing" : "error"}>{answer.status}</Tag>
+          <Tag color={answer.status < 400 ? "cyan" : "error"}>{answer.status}</Tag>
           <span className="quiet">
             {answer.millis} ms, {answer.bytes.toLocaleString()} bytes
             {answer.problem === undefined && `, ${answer.rows.length} ${answer.rows.length === 1 ? "row" : "rows"}`}

@@ -105,8 +105,15 @@ public final class Bench {
                 peerPid = peer.pid();
                 floorPid = floor.pid();
                 publish(service);
-                measure(service.address() + "/api/bench/v1", "http://127.0.0.1:" + peerPort, "http://127.0.0.1:" + floorPort);
-                measureDrain(service.address() + "/api/bench/v1", "http://127.0.0.1:" + peerPort, jdbc + PREPARED_ON_SERVER, secrets);
+                measure(
+                        service.address() + "/api/bench/v1",
+                        "http://127.0.0.1:" + peerPort,
+                        "http://127.0.0.1:" + floorPort);
+                measureDrain(
+                        service.address() + "/api/bench/v1",
+                        "http://127.0.0.1:" + peerPort,
+                        jdbc + PREPARED_ON_SERVER,
+                        secrets);
                 say("Resident memory of the service after all that: " + residentMegabytes(service.pid()) + " MB");
             }
         }
@@ -115,12 +122,18 @@ public final class Bench {
 
     private Contestant peer(int port, String jdbc, Secrets secrets) throws IOException, InterruptedException {
         Map<String, String> environment = Map.of(
-                "SERVER_PORT", String.valueOf(port),
-                "SERVER_ADDRESS", "127.0.0.1",
-                "SPRING_THREADS_VIRTUAL_ENABLED", "true",
-                "SPRING_DATASOURCE_URL", jdbc,
-                "SPRING_DATASOURCE_USERNAME", DemoDatabase.SOURCE_USER,
-                "SPRING_DATASOURCE_PASSWORD", secrets.get("waterways"));
+                "SERVER_PORT",
+                String.valueOf(port),
+                "SERVER_ADDRESS",
+                "127.0.0.1",
+                "SPRING_THREADS_VIRTUAL_ENABLED",
+                "true",
+                "SPRING_DATASOURCE_URL",
+                jdbc,
+                "SPRING_DATASOURCE_USERNAME",
+                DemoDatabase.SOURCE_USER,
+                "SPRING_DATASOURCE_PASSWORD",
+                secrets.get("waterways"));
         return Contestant.start("peer", port, folder.resolve("peer.log"), environment, List.of(Peer.class.getName()));
     }
 
@@ -135,7 +148,11 @@ public final class Bench {
 
     private void publish(ServiceProcess service) {
         String[] command = {
-            "publish", project.resolve("bench/workspace").toString(), "--service", service.address(), "--home",
+            "publish",
+            project.resolve("bench/workspace").toString(),
+            "--service",
+            service.address(),
+            "--home",
             folder.resolve("home").toString()
         };
         PrintWriter errors = new PrintWriter(System.err, true);
@@ -171,7 +188,11 @@ public final class Bench {
         }
         results.add(Result.of(what, ours, theirs, least, goal));
         results.add(new Result(
-                "  CPU time of a request, inverse", rounds * 1e6 / micros[0], rounds * 1e6 / micros[1], rounds * 1e6 / micros[2], ""));
+                "  CPU time of a request, inverse",
+                rounds * 1e6 / micros[0],
+                rounds * 1e6 / micros[1],
+                rounds * 1e6 / micros[2],
+                ""));
     }
 
     /** A turn of load; adds the processor time that a request took of the contestant's own process, in microseconds. */
@@ -183,7 +204,8 @@ public final class Bench {
     }
 
     private static long processorTicks(long pid) throws IOException {
-        String[] fields = Files.readString(Path.of("/proc", String.valueOf(pid), "stat")).split(" ");
+        String[] fields =
+                Files.readString(Path.of("/proc", String.valueOf(pid), "stat")).split(" ");
         return Long.parseLong(fields[13]) + Long.parseLong(fields[14]);
     }
 
@@ -199,9 +221,11 @@ public final class Bench {
             sayEachTenth("page at row 450,000", round);
             later.add(load.requestsPerSecond(deep));
             first.add(load.requestsPerSecond(service + "/passages?limit=25"));
-            counted.add(1 / Load.transfer(peer + "/passages?limit=25&offset=450000").seconds());
+            counted.add(
+                    1 / Load.transfer(peer + "/passages?limit=25&offset=450000").seconds());
         }
-        results.add(Result.of("page at row 450,000 (floor: page 1)", later, counted, first, ">= 0.91 x the first page"));
+        results.add(
+                Result.of("page at row 450,000 (floor: page 1)", later, counted, first, ">= 0.91 x the first page"));
     }
 
     private void measureDrain(String service, String peer, String jdbc, Secrets secrets) throws Exception {
@@ -269,13 +293,16 @@ public final class Bench {
     private void print() {
         if (json) {
             List<String> lines = results.stream()
-                    .map(r -> "{\"what\": \"%s\", \"service\": %.2f, \"peer\": %.2f, \"floor\": %.2f, \"toPeer\": %.2f, \"toFloor\": %.2f}"
-                            .formatted(r.what(), r.service(), r.peer(), r.floor(), r.toPeer(), r.toFloor()))
+                    .map(r ->
+                            "{\"what\": \"%s\", \"service\": %.2f, \"peer\": %.2f, \"floor\": %.2f, \"toPeer\": %.2f, \"toFloor\": %.2f}"
+                                    .formatted(r.what(), r.service(), r.peer(), r.floor(), r.toPeer(), r.toFloor()))
                     .toList();
             System.out.println("[" + String.join(",\n ", lines) + "]");
             return;
         }
-        System.out.printf("%n%-36s %10s %10s %10s %8s %8s  %s%n", "per second", "service", "peer", "floor", "x peer", "x floor", "goal");
+        System.out.printf(
+                "%n%-36s %10s %10s %10s %8s %8s  %s%n",
+                "per second", "service", "peer", "floor", "x peer", "x floor", "goal");
         for (Result r : results) {
             System.out.printf(
                     "%-36s %10.1f %10.1f %10.1f %8.2f %8.2f  %s%n",

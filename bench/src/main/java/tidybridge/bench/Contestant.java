@@ -24,7 +24,8 @@ final class Contestant implements AutoCloseable {
         this.process = process;
     }
 
-    static Contestant start(String name, int port, Path log, Map<String, String> environment, List<String> mainAndArguments)
+    static Contestant start(
+            String name, int port, Path log, Map<String, String> environment, List<String> mainAndArguments)
             throws IOException, InterruptedException {
         List<String> command = new ArrayList<>(List.of(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
@@ -33,7 +34,8 @@ final class Contestant implements AutoCloseable {
                 "-cp",
                 System.getProperty("java.class.path")));
         command.addAll(mainAndArguments);
-        ProcessBuilder builder = new ProcessBuilder(command).redirectErrorStream(true).redirectOutput(log.toFile());
+        ProcessBuilder builder =
+                new ProcessBuilder(command).redirectErrorStream(true).redirectOutput(log.toFile());
         builder.environment().putAll(environment);
         Contestant contestant = new Contestant(name, port, builder.start());
         contestant.awaitListening(log);

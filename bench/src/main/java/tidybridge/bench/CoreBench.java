@@ -31,9 +31,7 @@ import tidybridge.core.text.SourceText;
 @SuppressWarnings("NullAway.Init")
 public class CoreBench {
 
-    private static final SourceText STATEMENT = new SourceText(
-            "berths.sql",
-            """
+    private static final SourceText STATEMENT = new SourceText("berths.sql", """
             select b.id, n.name as basin, b.berth_no from berth b join basin n on n.id = b.basin_id
             where b.closed = 0
               and n.name = :basin            -- when :basin

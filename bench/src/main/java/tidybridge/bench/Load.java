@@ -35,7 +35,14 @@ final class Load {
                 : "'" + path + "'";
         Files.writeString(script, "request = function() return wrk.format('GET', " + random + ") end\n");
         Process process = new ProcessBuilder(
-                        "wrk", "-t1", "--timeout", "15s", "-c" + CONNECTIONS, "-d" + seconds + "s", "-s", script.toString(),
+                        "wrk",
+                        "-t1",
+                        "--timeout",
+                        "15s",
+                        "-c" + CONNECTIONS,
+                        "-d" + seconds + "s",
+                        "-s",
+                        script.toString(),
                         "http://" + uri.getHost() + ":" + uri.getPort())
                 .redirectErrorStream(true)
                 .start();

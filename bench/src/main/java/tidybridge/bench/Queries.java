@@ -3,13 +3,11 @@ package tidybridge.bench;
 /** The SQL that the peer and the floor answer with; the same as in the bench's workspace. */
 final class Queries {
 
-    static final String BERTH =
-            """
+    static final String BERTH = """
             select b.id, n.name as basin, b.berth_no, b.length_m, b.width_m, b.has_power, b.has_water, b.nightly_rate, b.equipment
             from berth b join basin n on n.id = b.basin_id where b.id = """;
 
-    static final String PASSAGES =
-            """
+    static final String PASSAGES = """
             select p.id, p.passed_at, l.name as lock_name, v.registration, p.direction, p.level_m
             from lock_passage p
             straight_join canal_lock l on l.id = p.lock_id

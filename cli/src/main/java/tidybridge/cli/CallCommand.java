@@ -68,7 +68,7 @@ final class CallCommand implements Callable<Integer> {
         }
         Service.expectSuccess(response);
         if (response.body().length > 0) {
-            print(Service.json(response), out, service, millis);
+            print(Service.json(response), out, millis);
         } else {
             out.println(response.statusCode() + ", without content, " + millis + " ms");
         }
@@ -98,7 +98,7 @@ final class CallCommand implements Callable<Integer> {
         return URLEncoder.encode(text, StandardCharsets.UTF_8);
     }
 
-    private static void print(JsonNode body, PrintWriter out, Service service, long millis) {
+    private void print(JsonNode body, PrintWriter out, long millis) {
         if (!body.path("data").isArray()) {
             List<List<String>> rows = new ArrayList<>();
             body.properties().forEach(field -> rows.add(List.of(field.getKey(), text(field.getValue()))));
@@ -112,8 +112,21 @@ final class CallCommand implements Callable<Integer> {
         out.println(data.size() + (data.size() == 1 ? " row, " : " rows, ") + millis + " ms");
         String next = body.path("page").path("next").asString("");
         if (!next.isEmpty()) {
-            out.println("Next page: curl '" + service.at(next) + "'");
+            out.println("Next page: " + commandWith(next.substring(next.lastIndexOf("after=") + "after=".length())));
         }
+    }
+
+    /** This command again, continued after a row; what a shell would take apart is quoted. */
+    private String commandWith(String after) {
+        StringBuilder command =
+                new StringBuilder("./tidy call ").append(method).append(' ').append(address);
+        for (String pair : pairs) {
+            if (!pair.startsWith("after=")) {
+                boolean plain = pair.matches("[A-Za-z0-9_=.:/@+-]+");
+                command.append(' ').append(plain ? pair : "'" + pair.replace("'", "'\\''") + "'");
+            }
+        }
+        return command.append(" after=").append(after).toString();
     }
 
     private static void printRows(JsonNode data, PrintWriter out) {

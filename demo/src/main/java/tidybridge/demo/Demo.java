@@ -102,7 +102,8 @@ public final class Demo {
         DemoDatabase.createSource(database, secrets.get("waterways"), DemoSize.FULL, progress::percent);
         progress.done("");
         progress.begin("Starting the service");
-        ServiceProcess service = started.add(ServiceProcess.start(project, folder, database.port(), port, SERVICE_HEAP_MEGABYTES, secrets));
+        ServiceProcess service = started.add(
+                ServiceProcess.start(project, folder, database.port(), port, SERVICE_HEAP_MEGABYTES, secrets));
         progress.done(service.address());
         progress.begin("Publishing the demo's modules");
         command("publish", project.resolve("demo/workspace").toString());

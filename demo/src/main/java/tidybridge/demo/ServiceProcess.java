@@ -46,7 +46,8 @@ public final class ServiceProcess implements Part {
      * @param heapMegabytes the most heap it may use
      * @param folder takes the service's home, its log and its process number
      */
-    public static ServiceProcess start(Path project, Path folder, int databasePort, int port, int heapMegabytes, Secrets secrets)
+    public static ServiceProcess start(
+            Path project, Path folder, int databasePort, int port, int heapMegabytes, Secrets secrets)
             throws IOException {
         Path target = project.resolve("service/target").toAbsolutePath();
         Path log = folder.resolve("service.log");

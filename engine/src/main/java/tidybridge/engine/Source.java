@@ -149,8 +149,7 @@ public final class Source implements AutoCloseable {
                     INLINE, (int) query.timeout().plus(GRACE).toMillis());
         }
         Connection physical = connection.unwrap(org.mariadb.jdbc.Connection.class);
-        PreparedStatement statement =
-                statements.get(physical, query.variant().sql());
+        PreparedStatement statement = statements.get(physical, query.variant().sql());
         statement.setFetchSize(query.readAhead());
         bind(statement, query);
         try (ResultSet result = statement.executeQuery()) {
@@ -197,8 +196,9 @@ public final class Source implements AutoCloseable {
     }
 
     private String numbers() {
-        return " [connections: " + (settings.connections() - turns.availablePermits()) + " busy of " + settings.connections()
-                + ", " + turns.getQueueLength() + " waiting, wait " + settings.patience().toMillis() + " ms]";
+        return " [connections: " + (settings.connections() - turns.availablePermits()) + " busy of "
+                + settings.connections() + ", " + turns.getQueueLength() + " waiting, wait "
+                + settings.patience().toMillis() + " ms]";
     }
 
     /**

@@ -189,7 +189,8 @@ class SourceTest {
         assertThat(TestDatabase.column("select variable_value from information_schema.global_status "
                                 + "where variable_name = 'prepared_stmt_count'")
                         .getFirst())
-                .satisfies(count -> assertThat(Integer.parseInt(count)).isLessThan((CONNECTIONS + 1) * PreparedStatements.MOST));
+                .satisfies(count ->
+                        assertThat(Integer.parseInt(count)).isLessThan((CONNECTIONS + 1) * PreparedStatements.MOST));
     }
 
     @Test

@@ -133,7 +133,13 @@ class CommandLineTest {
                         "id   berth_no   nightly_rate\n",
                         " 1   A01  ",
                         "2 rows, ",
-                        "Next page: curl '" + service.address());
+                        "Next page: ./tidy call GET quays/v1/quays limit=2 after=");
+        String after = called.out().replaceAll("(?s).*after=", "").strip();
+        assertThat(tidy("call", "GET", "quays/v1/quays", "limit=2", "after=" + after)
+                        .out())
+                .contains("\n 3   A03 ")
+                .contains("1 row, ")
+                .doesNotContain("Next page");
         assertThat(called.out()).containsPattern("\\d+\\.\\d\\d\\n");
     }
 

@@ -89,11 +89,7 @@ class GatewayTest {
     }
 
     @ParameterizedTest
-    @CsvSource(
-            delimiter = '|',
-            quoteCharacter = '"',
-            textBlock =
-                    """
+    @CsvSource(delimiter = '|', quoteCharacter = '"', textBlock = """
                     arrives desc      | arrives desc
                     booked_at         | booked_at
                     nightly_rate desc | nightly_rate desc
@@ -103,8 +99,7 @@ class GatewayTest {
                     """)
     void everyTypeOfOrderContinues(String order, String expression) throws Exception {
         String module = "ordered-" + order.replaceAll("[^a-z]", "");
-        String yaml =
-                """
+        String yaml = """
                 module: %s
                 version: 1.0.0
                 title: Ordered
@@ -113,10 +108,8 @@ class GatewayTest {
                 routes:
                   /bookings:
                     get: { about: Bookings, sql: bookings.sql, answer: rows, order: [%s, id] }
-                """
-                        .formatted(module, order);
-        String sql =
-                """
+                """.formatted(module, order);
+        String sql = """
                 select k.id, k.arrives, k.booked_at, b.nightly_rate, b.length_m, k.status = 'confirmed' as confirmed,
                   coalesce(timediff('12:00:00', sec_to_time(k.id)), '00:00:00') as span
                 from booking k join berth b on b.id = k.berth_id where k.id <= 200""";
@@ -124,6 +117,44 @@ class GatewayTest {
         List<String> expected = TestDatabase.column("select k.id from booking k join berth b on b.id = k.berth_id "
                 + "where k.id <= 200 order by " + expression + ", k.id");
         assertThat(everyPage("/api/" + module + "/v1/bookings?limit=7")).isEqualTo(expected);
+    }
+
+    @Test
+    void pagesThroughManyRowsOfOneFirstValueStayShort() throws Exception {
+        String yaml = """
+                module: tied
+                version: 1.0.0
+                title: Tied
+                source: waterways
+                public: true
+                routes:
+                  /passages:
+                    get: { about: By lock, sql: tied.sql, answer: rows, order: [lock_id, passed_at, id] }
+                """;
+        assertThat(service.publish(yaml, Map.of("tied.sql", "select lock_id, passed_at, id from lock_passage"))
+                        .body())
+                .contains("published");
+        String second = service.json("/api/tied/v1/passages?limit=150")
+                .path("page")
+                .path("next")
+                .asString();
+        TestDatabase.execute(
+                "",
+                "set global log_output = 'TABLE'",
+                "truncate mysql.slow_log",
+                "set global long_query_time = 0",
+                "set global slow_query_log = 1");
+        try (RunningService watched = RunningService.start()) {
+            assertThat(ids(watched.json(second))).hasSize(150);
+        } finally {
+            TestDatabase.execute("", "set global slow_query_log = 0", "set global long_query_time = 10");
+        }
+        assertThat(TestDatabase.column(
+                        "select rows_examined from mysql.slow_log where sql_text like '%tied/v1%limit%'"))
+                .isNotEmpty()
+                .allSatisfy(rows -> assertThat(Integer.parseInt(rows)).isLessThan(160));
+        List<String> expected = TestDatabase.column("select id from lock_passage order by lock_id, passed_at, id");
+        assertThat(everyPage("/api/tied/v1/passages?limit=190")).isEqualTo(expected);
     }
 
     @Test

@@ -97,23 +97,32 @@ class ReliabilityTest {
     @Test
     void aCallerWhoHangsUpEndsTheStatement() throws Exception {
         try (RunningService service = RunningService.fresh()) {
-            String yaml = YAML.replace("answer: value", "answer: rows, order: [seq], page: { limit: 1000000, most: 1000000 }");
-            assertThat(service.publish(yaml, Map.of("value.sql", "select seq, repeat('x', 200) as filling from seq_1_to_1000000"))
+            String yaml = YAML.replace(
+                    "answer: value", "answer: rows, order: [seq], page: { limit: 1000000, most: 1000000 }");
+            assertThat(service.publish(
+                                    yaml,
+                                    Map.of(
+                                            "value.sql",
+                                            "select seq, repeat('x', 200) as filling from seq_1_to_1000000"))
                             .statusCode())
                     .isEqualTo(200);
             for (int i = 0; i < 15; i++) {
                 try (Socket socket = new Socket("127.0.0.1", service.port())) {
-                    socket.getOutputStream().write("GET /api/changing/v1/value HTTP/1.1\r\nHost: x\r\n\r\n".getBytes(StandardCharsets.US_ASCII));
+                    socket.getOutputStream()
+                            .write("GET /api/changing/v1/value HTTP/1.1\r\nHost: x\r\n\r\n"
+                                    .getBytes(StandardCharsets.US_ASCII));
                     assertThat(socket.getInputStream().readNBytes(2_000)).hasSize(2_000);
                 }
             }
             long start = System.nanoTime();
-            String running = "select id from information_schema.processlist where info like '%seq_1_to_1000000%' and id <> connection_id()";
+            String running =
+                    "select id from information_schema.processlist where info like '%seq_1_to_1000000%' and id <> connection_id()";
             while (!TestDatabase.column(running).isEmpty()) {
                 assertThat(Duration.ofNanos(System.nanoTime() - start)).isLessThan(Duration.ofSeconds(4));
                 Thread.sleep(50);
             }
-            assertThat(service.get("/api/changing/v1/value?limit=1").statusCode()).isEqualTo(200);
+            assertThat(service.get("/api/changing/v1/value?limit=1").statusCode())
+                    .isEqualTo(200);
         }
     }
 

@@ -248,9 +248,10 @@ final class OperationCompiler {
     }
 
     private boolean prepares(StatementPlan plan, boolean paged) {
-        List<Variant> samples = new ArrayList<>(plan.samples(false));
+        List<Variant> samples = new ArrayList<>(plan.samples(Start.BEGINNING));
         if (paged) {
-            samples.addAll(plan.samples(true));
+            samples.addAll(plan.samples(Start.AFTER_CHANGE));
+            samples.addAll(plan.samples(Start.AFTER_TIES));
         }
         for (Variant sample : samples) {
             if (catalog.describe(sample.sql()) instanceof Described.Refused(String reason)) {

@@ -5,7 +5,7 @@ import java.util.List;
 
 /**
  * Puts a page around a statement: order, limit, and the condition that continues after a row. The condition compares key by key
- * rather than as a row value, because only so can the server use an index range.
+ * rather than as a row value, because only so can the server use an index range; see {@link Start} for its two forms.
  */
 final class PagedSql {
 
@@ -20,32 +20,49 @@ final class PagedSql {
     }
 
     /** The paged form of a statement whose own slots are given. */
-    static Variant wrap(String statement, List<Integer> statementSlots, PageOrder order, boolean continued) {
+    static Variant wrap(String statement, List<Integer> statementSlots, PageOrder order, Start start) {
         PagedSql page = new PagedSql(order);
         page.sql.append("select * from (").append(statement).append(") as ").append(ALIAS);
         page.slots.addAll(statementSlots);
-        if (continued) {
-            page.sql.append(" where ");
-            page.condition(0);
+        switch (start) {
+            case BEGINNING -> {}
+            case AFTER_CHANGE -> {
+                page.sql.append(" where ");
+                page.skipping();
+            }
+            case AFTER_TIES -> {
+                page.sql.append(" where ");
+                page.beyond(0);
+            }
         }
         page.order();
         return page.variant();
     }
 
-    /** {@code a > ? or (a = ? and (b > ? ...))}, with {@code a >= ? and} before it so that the range starts in the index. */
-    private void condition(int i) {
-        boolean last = i == keys.size() - 1;
-        String beyond = keys.get(i).descending() ? " < ?" : " > ?";
-        if (last) {
-            compare(i, beyond);
+    /** {@code a >= ? and case when a = ? then b > ? else true end}: one range on the first key, and a look at its first rows. */
+    private void skipping() {
+        if (keys.size() == 1) {
+            beyond(0);
             return;
         }
-        compare(i, keys.get(i).descending() ? " <= ?" : " >= ?");
-        sql.append(" and (");
-        compare(i, beyond);
-        sql.append(" or ");
-        condition(i + 1);
-        sql.append(')');
+        compare(0, keys.getFirst().descending() ? " <= ?" : " >= ?");
+        sql.append(" and case when ");
+        compare(0, " = ?");
+        sql.append(" then ");
+        beyond(1);
+        sql.append(" else true end");
+    }
+
+    /** {@code a > ? or a = ? and (b > ? or ...)}: ranges that start at the very row, however many rows share its first keys. */
+    private void beyond(int i) {
+        compare(i, keys.get(i).descending() ? " < ?" : " > ?");
+        if (i < keys.size() - 1) {
+            sql.append(" or ");
+            compare(i, " = ?");
+            sql.append(" and (");
+            beyond(i + 1);
+            sql.append(')');
+        }
     }
 
     private void compare(int i, String comparison) {

@@ -23,6 +23,8 @@ public final class StatementPlan {
     /** The most parameters that may switch parts of a statement; each doubles the number of possible forms. */
     public static final int MOST_SWITCHES = 12;
 
+    private static final int STARTS = Start.values().length;
+
     private final Statement statement;
     private final String mark;
     private final Map<String, Integer> parameterIndex = new HashMap<>();
@@ -47,7 +49,7 @@ public final class StatementPlan {
         this.switches = switches(statement, parameters).stream()
                 .mapToInt(Integer::intValue)
                 .toArray();
-        this.variants = new AtomicReferenceArray<>(2 << switches.length);
+        this.variants = new AtomicReferenceArray<>(STARTS << switches.length);
     }
 
     /** The indexes of the optional parameters that some part of the statement waits for. */
@@ -69,33 +71,33 @@ public final class StatementPlan {
      * The form for these values.
      *
      * @param values in the order of the parameters, null when absent
-     * @param continued true for a page that continues after a row
+     * @param start where the page begins; {@link Start#BEGINNING} for what is no collection
      */
-    public Variant variant(@Nullable Object[] values, boolean continued) {
-        int index = continued ? 1 : 0;
+    public Variant variant(@Nullable Object[] values, Start start) {
+        int given = 0;
         for (int i = 0; i < switches.length; i++) {
             if (values[switches[i]] != null) {
-                index |= 2 << i;
+                given |= 1 << i;
             }
         }
+        int index = given * STARTS + start.ordinal();
         Variant variant = variants.get(index);
         if (variant == null) {
-            variant = write(index, continued);
+            variant = write(given, start);
             variants.set(index, variant);
         }
         return variant;
     }
 
     /** The forms worth asking a source about: nothing optional given, each alone, and all of them. */
-    List<Variant> samples(boolean continued) {
+    List<Variant> samples(Start start) {
         List<Variant> samples = new ArrayList<>();
-        int all = (1 << switches.length) - 1;
-        samples.add(write(all << 1, continued));
+        samples.add(write((1 << switches.length) - 1, start));
         if (switches.length > 0) {
-            samples.add(write(0, continued));
+            samples.add(write(0, start));
         }
         for (int i = 0; i < switches.length && switches.length > 1; i++) {
-            samples.add(write(2 << i, continued));
+            samples.add(write(1 << i, start));
         }
         return samples;
     }
@@ -105,17 +107,17 @@ public final class StatementPlan {
         return mark + statement.render(name -> true).sql();
     }
 
-    private Variant write(int index, boolean continued) {
+    private Variant write(int given, Start start) {
         Set<Integer> absent = new HashSet<>();
         for (int i = 0; i < switches.length; i++) {
-            if ((index & 2 << i) == 0) {
+            if ((given & 1 << i) == 0) {
                 absent.add(switches[i]);
             }
         }
         Rendered rendered = statement.render(name -> !absent.contains(parameterIndex.get(name)));
         List<Integer> slots = rendered.binds().stream().map(parameterIndex::get).toList();
         if (order != null) {
-            Variant page = PagedSql.wrap(rendered.sql(), slots, order, continued);
+            Variant page = PagedSql.wrap(rendered.sql(), slots, order, start);
             return new Variant(bounded.apply(mark + page.sql()), page.slots());
         }
         return new Variant(

@@ -48,7 +48,7 @@ class CompilerTest {
     void aPageIsPutAroundTheStatement() {
         OperationPlan plan =
                 compile(COLLECTION, STATEMENT, describing(BASIN, ID)).operation();
-        Variant first = plan.statement().variant(new Object[] {"x", null}, false);
+        Variant first = plan.statement().variant(new Object[] {"x", null}, Start.BEGINNING);
         assertThat(first.sql())
                 .isEqualTo(
                         "/* moorings/v1 GET /berths */ select * from (select basin, id from berth where basin = ?) as page_"
@@ -57,17 +57,24 @@ class CompilerTest {
     }
 
     @Test
-    void aContinuedPageComparesKeyByKeySoThatAnIndexRangeFits() {
+    void afterAChangeOneRangeOnTheFirstKeyIsReadAndItsFirstRowsLookedAt() {
         OperationPlan plan =
                 compile(COLLECTION, STATEMENT, describing(BASIN, ID)).operation();
-        Variant next = plan.statement().variant(new Object[] {null, 5}, true);
+        Variant next = plan.statement().variant(new Object[] {null, 5}, Start.AFTER_CHANGE);
         assertThat(next.sql())
-                .contains(
-                        "where length >= ?) as page_ where page_.`basin` >= ? and (page_.`basin` > ? or page_.`id` < ?)"
-                                .replace("or page_.`id` < ?)", "or page_.`id` < ?) order"));
+                .contains("where length >= ?) as page_ where page_.`basin` >= ? and case when page_.`basin` = ? "
+                        + "then page_.`id` < ? else true end order by");
         assertThat(next.slots())
                 .containsExactly(1, Variant.continued(0), Variant.continued(0), Variant.continued(1), Variant.LIMIT);
         assertThat(Variant.key(next.slots()[3])).isEqualTo(1);
+    }
+
+    @Test
+    void afterTiesTheRangeStartsAtTheVeryRow() {
+        OperationPlan plan =
+                compile(COLLECTION, STATEMENT, describing(BASIN, ID)).operation();
+        Variant next = plan.statement().variant(new Object[] {null, 5}, Start.AFTER_TIES);
+        assertThat(next.sql()).contains("where page_.`basin` > ? or page_.`basin` = ? and (page_.`id` < ?) order by");
     }
 
     @Test
@@ -75,10 +82,12 @@ class CompilerTest {
         StatementPlan statement = compile(COLLECTION, STATEMENT, describing(BASIN, ID))
                 .operation()
                 .statement();
-        Variant one = statement.variant(new Object[] {"a", null}, false);
-        assertThat(statement.variant(new Object[] {"b", null}, false)).isSameAs(one);
-        assertThat(statement.variant(new Object[] {null, null}, false)).isNotSameAs(one);
-        assertThat(statement.variant(new Object[] {"a", null}, true)).isNotSameAs(one);
+        Variant one = statement.variant(new Object[] {"a", null}, Start.BEGINNING);
+        assertThat(statement.variant(new Object[] {"b", null}, Start.BEGINNING)).isSameAs(one);
+        assertThat(statement.variant(new Object[] {null, null}, Start.BEGINNING))
+                .isNotSameAs(one);
+        assertThat(statement.variant(new Object[] {"a", null}, Start.AFTER_TIES))
+                .isNotSameAs(one);
     }
 
     @Test
@@ -89,7 +98,7 @@ class CompilerTest {
             return new Described.Fields(List.of(BASIN, ID));
         };
         compile(COLLECTION, STATEMENT, catalog);
-        assertThat(asked).hasSize(9).doesNotHaveDuplicates();
+        assertThat(asked).hasSize(13).doesNotHaveDuplicates();
     }
 
     @Test
@@ -117,7 +126,8 @@ class CompilerTest {
             }
         };
         String yaml = COLLECTION.replace("answer: rows", "answer: rows\n      timeout: 1500ms");
-        Variant form = compile(yaml, STATEMENT, catalog).operation().statement().variant(new Object[2], false);
+        Variant form =
+                compile(yaml, STATEMENT, catalog).operation().statement().variant(new Object[2], Start.BEGINNING);
         assertThat(form.sql()).startsWith("within 1500: /* moorings/v1");
     }
 

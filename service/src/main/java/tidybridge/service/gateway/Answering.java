@@ -4,17 +4,12 @@ import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.io.UncheckedIOException;
-import java.math.BigDecimal;
-import java.time.LocalDate;
-import java.time.LocalDateTime;
-import java.util.List;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.bind.BadInput;
-import tidybridge.core.bind.Binder;
 import tidybridge.core.bind.Bound;
 import tidybridge.core.plan.OperationPlan;
 import tidybridge.core.plan.PageOrder;
-import tidybridge.core.problem.InputError;
+import tidybridge.core.plan.Start;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.engine.Query;
 import tidybridge.engine.Rows;
@@ -80,7 +75,7 @@ final class Answering {
     private boolean one(Bound bound) throws SourceFailure {
         boolean[] found = new boolean[1];
         Query query = new Query(
-                plan.statement().variant(bound.values(), false),
+                plan.statement().variant(bound.values(), Start.BEGINNING),
                 bound.values(),
                 null,
                 1,
@@ -106,15 +101,15 @@ final class Answering {
     }
 
     private boolean page(Bound bound, PageOrder order) throws SourceFailure, BadInput {
-        Object[] position = position(bound, order);
+        Position position = Position.read(running, order, bound.after());
         int limit = bound.limit();
         if (limit > EXPORT_ROWS) {
             buffer.expectLong();
         }
         Query query = new Query(
-                plan.statement().variant(bound.values(), position != null),
+                plan.statement().variant(bound.values(), position.start()),
                 bound.values(),
-                position,
+                position.values(),
                 limit + 1,
                 limit > LONG_PAGE_ROWS ? READ_AHEAD_ROWS : 0,
                 plan.timeout());
@@ -126,76 +121,28 @@ final class Answering {
         try (JsonGenerator json = JSON.createGenerator(ObjectWriteContext.empty(), buffer)) {
             json.writeStartObject();
             json.writeArrayPropertyStart("data");
+            String first = "";
             String[] last = null;
             int count = 0;
             while (count < limit && rows.next()) {
                 running.writer().write(rows, json);
-                count++;
+                if (count++ == 0) {
+                    first = Position.value(rows, order.keys().getFirst());
+                }
                 if (count == limit) {
-                    last = values(rows, order);
+                    last = Position.values(rows, order);
                 }
             }
             json.writeEndArray();
             json.writeObjectPropertyStart("page");
             json.writeNumberProperty("limit", limit);
             if (last != null && rows.next()) {
-                next = NextAddress.of(
-                        request.getRequestURI(),
-                        request.getQueryString(),
-                        running.continuation().write(plan.scope(), last));
+                String after = Position.write(running, first, last);
+                next = NextAddress.of(request.getRequestURI(), request.getQueryString(), after);
                 json.writeStringProperty("next", next);
             }
             json.writeEndObject();
             json.writeEndObject();
         }
-    }
-
-    /** The order values of the current row as text; none is null, because the plan was refused otherwise. */
-    private static String[] values(Rows rows, PageOrder order) {
-        List<PageOrder.Key> keys = order.keys();
-        String[] values = new String[keys.size()];
-        for (int i = 0; i < values.length; i++) {
-            PageOrder.Key key = keys.get(i);
-            String text = switch (key.type()) {
-                case INTEGER, BOOLEAN -> String.valueOf(rows.integer(key.field()));
-                case DECIMAL, STRING, DATE, TIME, LOCAL_DATE_TIME, MOMENT, FLOAT, JSON, BINARY ->
-                    rows.text(key.field());
-            };
-            values[i] = text == null ? "" : text;
-        }
-        return values;
-    }
-
-    private Object @Nullable [] position(Bound bound, PageOrder order) throws BadInput {
-        String after = bound.after();
-        if (after == null) {
-            return null;
-        }
-        List<PageOrder.Key> keys = order.keys();
-        String[] texts = running.continuation().read(plan.scope(), after, keys.size());
-        if (texts == null) {
-            throw new BadInput(
-                    List.of(
-                            new InputError(
-                                    Binder.AFTER,
-                                    "query",
-                                    "'after' is no position in this collection; take it from page.next as it is, or leave it out to begin again.")));
-        }
-        Object[] position = new Object[texts.length];
-        for (int i = 0; i < texts.length; i++) {
-            position[i] = typed(keys.get(i), texts[i]);
-        }
-        return position;
-    }
-
-    /** An order value as its column's own type; a text would be converted anew for every row it is compared with. */
-    private static Object typed(PageOrder.Key key, String text) {
-        return switch (key.type()) {
-            case INTEGER, BOOLEAN -> Long.valueOf(text);
-            case DECIMAL -> new BigDecimal(text);
-            case DATE -> LocalDate.parse(text);
-            case LOCAL_DATE_TIME, MOMENT -> LocalDateTime.parse(text.replace(' ', 'T'));
-            case STRING, TIME, FLOAT, JSON, BINARY -> text;
-        };
     }
 }
