@@ -166,6 +166,29 @@ class DemoIT {
 
     @Test
     @Order(7)
+    void controlCInTheForegroundStopsEverythingQuietly() throws Exception {
+        Path output = Files.createTempFile("tidy", ".out");
+        ProcessBuilder builder =
+                new ProcessBuilder("setsid", "--wait", LAUNCHER.toString(), "demo").redirectErrorStream(true);
+        builder.environment().put("TIDY_BUILT", "1");
+        builder.environment().put("TIDY_STATE", STATE.toString());
+        builder.environment().put("TIDY_PORT", String.valueOf(port));
+        Process foreground = builder.redirectOutput(output.toFile()).start();
+        for (int i = 0; i < 300 && !Files.readString(output).contains("To stop"); i++) {
+            assertThat(foreground.isAlive()).as(Files.readString(output)).isTrue();
+            TimeUnit.MILLISECONDS.sleep(100);
+        }
+        String group = Files.readString(STATE.resolve("demo/demo.pid")).strip();
+        // a terminal sends the signal to every process of the foreground group, not to the first alone
+        assertThat(new ProcessBuilder("kill", "-INT", "--", "-" + group).start().waitFor())
+                .isZero();
+        assertThat(foreground.waitFor(30, TimeUnit.SECONDS)).isTrue();
+        assertThat(processesOfTheDemo()).isEmpty();
+        assertThat(Files.readString(output)).doesNotContain("tidy:").doesNotContain("Exception");
+    }
+
+    @Test
+    @Order(8)
     void aBrokenDataDirectoryIsOneSentenceAndLeavesNothingBehind() throws Exception {
         Path log = STATE.resolve("demo/mariadb/data/ibdata1");
         Files.writeString(log, "this is no tablespace");

@@ -160,7 +160,7 @@ public final class Binder {
         }
 
         private void limit(String text, PageRule rule) {
-            int number = text.matches("[1-9]\\d{0,8}") ? Integer.parseInt(text) : 0;
+            int number = rows(text);
             if (limit != 0) {
                 fail(LIMIT, "is given more than once");
             } else if (number < 1 || number > rule.most()) {
@@ -168,6 +168,19 @@ public final class Binder {
             } else {
                 limit = number;
             }
+        }
+
+        /** Up to nine digits without a leading zero as a number; 0 for anything else. */
+        private static int rows(String text) {
+            int number = 0;
+            for (int i = 0; i < text.length(); i++) {
+                char digit = text.charAt(i);
+                if (digit < '0' || digit > '9' || i == 9 || digit == '0' && i == 0) {
+                    return 0;
+                }
+                number = 10 * number + digit - '0';
+            }
+            return number;
         }
 
         private void after(String text) {

@@ -88,6 +88,13 @@ class BinderTest {
         assertThat(bound.after()).isEqualTo("abc");
     }
 
+    @ParameterizedTest
+    @ValueSource(strings = {"", "0", "01", "-1", "+1", "1.0", "201", "1234567890", "99999999999999999999", "x", "１"})
+    void aLimitIsAWholeNumberUpToTheMost(String limit) {
+        assertThat(errors("from=2031-05-01&limit=" + limit))
+                .containsExactly("'limit' must be a whole number from 1 to 200.");
+    }
+
     @Test
     void allMistakesAreReportedAtOnce() {
         assertThat(errors(new Request("form=1&power=yes&limit=201", "x", Map.of())))
