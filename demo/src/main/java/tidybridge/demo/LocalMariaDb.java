@@ -170,6 +170,19 @@ public final class LocalMariaDb implements Part {
     /** Freezes the server, so that it accepts connections and answers nothing; for tests of what callers see then. */
     public void freeze() {
         signal("STOP");
+        while (!isStopped()) {
+            pause();
+        }
+    }
+
+    /** A signal takes a moment to reach every thread; the state of a stopped process is T. */
+    private boolean isStopped() {
+        try {
+            String stat = Files.readString(Path.of("/proc", String.valueOf(process.pid()), "stat"));
+            return stat.charAt(stat.lastIndexOf(')') + 2) == 'T';
+        } catch (IOException e) {
+            throw new DemoFailure("MariaDB's process cannot be looked at.", e);
+        }
     }
 
     /** Ends a {@link #freeze}. */
@@ -270,7 +283,7 @@ public final class LocalMariaDb implements Part {
             Thread.sleep(50);
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
-            throw new DemoFailure("Interrupted while MariaDB was starting.", e);
+            throw new DemoFailure("Interrupted while waiting for MariaDB.", e);
         }
     }
 
