@@ -23,8 +23,16 @@ public final class Compiler {
     private final ModuleDefinition module;
     private final Catalog catalog;
     private final Findings findings;
+    private final Forms forms;
 
-    private Compiler(ModuleDefinition module, Catalog catalog, Findings findings) {
+    /** Which forms of a statement the catalog is asked about, beside the fields of its answer. */
+    enum Forms {
+        EVERY_KIND,
+        NONE
+    }
+
+    private Compiler(ModuleDefinition module, Catalog catalog, Findings findings, Forms forms) {
+        this.forms = forms;
         this.module = module;
         this.catalog = catalog;
         this.findings = findings;
@@ -36,7 +44,15 @@ public final class Compiler {
      * @return the plan, or empty when an error was found or the catalog is {@link Catalog#offline()}
      */
     public static Optional<ModulePlan> compile(ModuleDefinition module, Catalog catalog, Findings findings) {
-        return new Compiler(module, catalog, findings).compile();
+        return new Compiler(module, catalog, findings, Forms.EVERY_KIND).compile();
+    }
+
+    /**
+     * Compiles a module that was compiled before with the same text, asking the catalog for nothing but the fields of its answers:
+     * every kind of form was tried when it was released, and a service that starts with many modules has no time for it again.
+     */
+    public static Optional<ModulePlan> compileReleased(ModuleDefinition module, Catalog catalog, Findings findings) {
+        return new Compiler(module, catalog, findings, Forms.NONE).compile();
     }
 
     private Optional<ModulePlan> compile() {
@@ -51,7 +67,7 @@ public final class Compiler {
             }
             List<OperationPlan> operations = new ArrayList<>();
             for (OperationDefinition operation : route.operations()) {
-                OperationPlan plan = new OperationCompiler(module, path, operation, catalog, findings).compile();
+                OperationPlan plan = new OperationCompiler(module, path, operation, catalog, findings, forms).compile();
                 complete &= plan != null;
                 if (plan != null) {
                     operations.add(plan);

@@ -33,13 +33,16 @@ final class OperationCompiler {
     private final OperationDefinition operation;
     private final Catalog catalog;
     private final Findings findings;
+    private final Compiler.Forms forms;
 
     OperationCompiler(
             ModuleDefinition module,
             PathTemplate path,
             OperationDefinition operation,
             Catalog catalog,
-            Findings findings) {
+            Findings findings,
+            Compiler.Forms forms) {
+        this.forms = forms;
         this.module = module;
         this.path = path;
         this.operation = operation;
@@ -127,7 +130,7 @@ final class OperationCompiler {
             return null;
         }
         StatementPlan paged = order == null ? plain : statementPlan(statement, label, order);
-        if (!prepares(paged, order != null)) {
+        if (forms == Compiler.Forms.EVERY_KIND && !prepares(paged, order != null)) {
             return null;
         }
         try {

@@ -6,6 +6,7 @@ import static tidybridge.core.plan.PlanFixture.describing;
 
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
@@ -15,6 +16,9 @@ import tidybridge.core.catalog.Catalog;
 import tidybridge.core.catalog.Described;
 import tidybridge.core.catalog.Field;
 import tidybridge.core.catalog.FieldType;
+import tidybridge.core.definition.ModuleReader;
+import tidybridge.core.definition.ModuleText;
+import tidybridge.core.finding.Findings;
 
 class CompilerTest {
 
@@ -99,6 +103,13 @@ class CompilerTest {
         };
         compile(COLLECTION, STATEMENT, catalog);
         assertThat(asked).hasSize(13).doesNotHaveDuplicates();
+        asked.clear();
+        Findings findings = new Findings();
+        Map<String, String> files = new HashMap<>(STATEMENT);
+        files.put("module.yaml", COLLECTION);
+        var definition = ModuleReader.read(new ModuleText("m", files), findings).orElseThrow();
+        assertThat(Compiler.compileReleased(definition, catalog, findings)).isPresent();
+        assertThat(asked).as("of a released module").hasSize(1);
     }
 
     @Test

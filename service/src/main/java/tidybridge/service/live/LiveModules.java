@@ -12,6 +12,7 @@ import java.util.concurrent.TimeUnit;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import tidybridge.core.catalog.Catalog;
 import tidybridge.core.definition.ModuleDefinition;
 import tidybridge.core.definition.ModuleReader;
 import tidybridge.core.definition.ModuleText;
@@ -80,6 +81,15 @@ public final class LiveModules implements AutoCloseable {
      * @throws Source.Unreachable when the source does not answer
      */
     public Compiled compile(ModuleText text) {
+        return compile(text, Compiler::compile);
+    }
+
+    /** One of the compiler's ways. */
+    private interface Way {
+        Optional<ModulePlan> compile(ModuleDefinition module, Catalog catalog, Findings findings);
+    }
+
+    private Compiled compile(ModuleText text, Way way) {
         Findings findings = new Findings();
         Optional<ModuleDefinition> definition = ModuleReader.read(text, findings);
         ModulePlan plan = null;
@@ -88,7 +98,7 @@ public final class LiveModules implements AutoCloseable {
             if (source.isEmpty()) {
                 unknownSource(definition.get(), findings);
             } else {
-                plan = Compiler.compile(definition.get(), source.get().catalog(), findings)
+                plan = way.compile(definition.get(), source.get().catalog(), findings)
                         .orElse(null);
             }
         }
@@ -138,7 +148,7 @@ public final class LiveModules implements AutoCloseable {
 
     private LiveModule compile(Release release) {
         try {
-            Compiled compiled = compile(release.text());
+            Compiled compiled = compile(release.text(), Compiler::compileReleased);
             ModulePlan plan = compiled.plan();
             if (plan != null) {
                 return LiveModule.ready(
