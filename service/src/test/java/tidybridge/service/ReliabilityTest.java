@@ -1,7 +1,9 @@
 package tidybridge.service;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.io.IOException;
 import java.net.Socket;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
@@ -123,6 +125,27 @@ class ReliabilityTest {
             }
             assertThat(service.get("/api/changing/v1/value?limit=1").statusCode())
                     .isEqualTo(200);
+        }
+    }
+
+    @Test
+    void aFailureAmidALongAnswerCutsItOffAndAmidAShortOneIsAProblem() throws Exception {
+        try (RunningService service = RunningService.fresh()) {
+            String yaml = YAML.replace("answer: value", "answer: rows, order: [seq], page: { most: 1000000 }");
+            String sql = "select seq, if(seq = 300000, (select id from berth), 0) as bad from seq_1_to_500000";
+            assertThat(service.publish(yaml, Map.of("value.sql", sql)).body()).contains("published");
+            assertThatThrownBy(() -> service.get("/api/changing/v1/value?limit=400000"))
+                    .as("a cut connection, never a body that looks whole")
+                    .isInstanceOf(IOException.class);
+            HttpResponse<String> whole = service.get("/api/changing/v1/value?limit=400");
+            assertThat(whole.statusCode()).isEqualTo(200);
+            String early = sql.replace("300000", "300");
+            assertThat(service.publish(yaml.replace("1.0.0", "1.1.0"), Map.of("value.sql", early))
+                            .body())
+                    .contains("published");
+            HttpResponse<String> problem = service.get("/api/changing/v1/value?limit=400");
+            assertThat(problem.statusCode()).isEqualTo(500);
+            assertThat(problem.body()).contains("/problems/failed").doesNotContain("Subquery");
         }
     }
 
