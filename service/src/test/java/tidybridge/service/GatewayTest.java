@@ -226,7 +226,9 @@ class GatewayTest {
                                 + "\"flag\":true,\"word\":\"é \\\"☃\\\"\",\"day\":\"2031-05-01\",\"span\":\"-101:30:00\","
                                 + "\"at_local\":\"2031-05-01T12:30:00.250000\",\"moment\":\"2031-05-01T12:30:00Z\",\"made\":2031,"
                                 + "\"doc\":{\"a\": [1, 2.50, null]},\"raw\":\"AP8=\"}");
-        assertThat(service.json("/api/exact/v1/2").valueStream().skip(1)).allMatch(JsonNode::isNull);
+        assertThat(service.json("/api/exact/v1/2").valueStream())
+                .filteredOn(JsonNode::isNull)
+                .hasSize(12);
     }
 
     @Test
