@@ -84,6 +84,17 @@ class DeskTest {
     }
 
     @Test
+    void theSchemasOfTheTextFilesAreServedToEditors() throws Exception {
+        for (String file : new String[] {"module.schema.json", "workspace.schema.json"}) {
+            HttpResponse<String> response = service.get("/schemas/" + file);
+            assertThat(response.statusCode()).isEqualTo(200);
+            assertThat(response.headers().firstValue("Content-Type")).hasValue("application/schema+json");
+            assertThat(RunningService.json(response).path("$schema").asString()).contains("2020-12");
+        }
+        assertThat(service.get("/schemas/other.json").statusCode()).isEqualTo(404);
+    }
+
+    @Test
     void aForeignNameForThisMachineIsRefused() throws Exception {
         try (Socket socket = new Socket("127.0.0.1", service.port())) {
             String request = "GET /desk/modules HTTP/1.1\r\nHost: rebound.example\r\nAuthorization: Bearer "

@@ -9,9 +9,13 @@ import org.springframework.stereotype.Controller;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.ResponseBody;
+import tidybridge.core.definition.DefinitionSchema;
 import tidybridge.core.problem.ProblemKind;
 
-/** Pages beside the APIs: the console's own addresses, the explanation of each problem, and the management API's description. */
+/**
+ * Pages beside the APIs: the console's own addresses, the explanation of each problem, the schemas of the text files, and the
+ * management API's description.
+ */
 @Controller
 class PagesController {
 
@@ -27,6 +31,15 @@ class PagesController {
         return ProblemKind.labelled(label)
                 .map(kind -> kind.title() + " (" + kind.status() + ")\n\n" + kind.meaning() + "\n")
                 .orElseThrow(() -> new DeskRefusal(ProblemKind.ROUTE_UNKNOWN, "There is no problem of that name."));
+    }
+
+    @GetMapping("/schemas/{file}")
+    ResponseEntity<byte[]> schema(@PathVariable("file") String file) {
+        return DefinitionSchema.named(file)
+                .map(schema -> ResponseEntity.ok()
+                        .contentType(MediaType.parseMediaType("application/schema+json"))
+                        .body(schema.bytes()))
+                .orElseThrow(() -> new DeskRefusal(ProblemKind.ROUTE_UNKNOWN, "There is no schema of that name."));
     }
 
     @GetMapping("/desk/openapi.yaml")

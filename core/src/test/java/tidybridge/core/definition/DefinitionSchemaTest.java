@@ -1,0 +1,121 @@
+package tidybridge.core.definition;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.networknt.schema.Error;
+import com.networknt.schema.InputFormat;
+import com.networknt.schema.Schema;
+import com.networknt.schema.SchemaLocation;
+import com.networknt.schema.SchemaRegistry;
+import com.networknt.schema.SpecificationVersion;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.EnumSource;
+import org.snakeyaml.engine.v2.api.Load;
+import org.snakeyaml.engine.v2.api.LoadSettings;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+class DefinitionSchemaTest {
+
+    private static final SchemaRegistry REGISTRY =
+            SchemaRegistry.withDefaultDialect(SpecificationVersion.DRAFT_2020_12);
+    private static final Path DEMO = Path.of("..", "demo", "workspace");
+
+    private static String text(DefinitionSchema schema) {
+        return new String(schema.bytes(), StandardCharsets.UTF_8);
+    }
+
+    private static List<Error> validate(DefinitionSchema schema, String yaml) {
+        Object loaded = new Load(LoadSettings.builder().build()).loadFromString(yaml);
+        return REGISTRY.getSchema(text(schema))
+                .validate(JsonMapper.shared().writeValueAsString(loaded), InputFormat.JSON);
+    }
+
+    private static List<String> names(JsonNode object) {
+        return List.copyOf(object.propertyNames());
+    }
+
+    private static <E extends Enum<E>> String[] words(Class<E> type) {
+        return Arrays.stream(type.getEnumConstants())
+                .map(constant -> constant.name().toLowerCase(Locale.ROOT).replace('_', '-'))
+                .toArray(String[]::new);
+    }
+
+    @ParameterizedTest
+    @EnumSource(DefinitionSchema.class)
+    void eachIsAJsonSchema(DefinitionSchema schema) {
+        Schema meta = REGISTRY.getSchema(SchemaLocation.of("https://json-schema.org/draft/2020-12/schema"));
+        assertThat(meta.validate(text(schema), InputFormat.JSON)).isEmpty();
+        assertThat(DefinitionSchema.named(schema.file())).contains(schema);
+    }
+
+    @Test
+    void theDemoFits() throws Exception {
+        assertThat(validate(DefinitionSchema.WORKSPACE, Files.readString(DEMO.resolve("workspace.yaml"))))
+                .isEmpty();
+        try (Stream<Path> files = Files.walk(DEMO)) {
+            List<Path> modules =
+                    files.filter(file -> file.endsWith("module.yaml")).toList();
+            assertThat(modules).hasSize(3);
+            for (Path module : modules) {
+                assertThat(validate(DefinitionSchema.MODULE, Files.readString(module)))
+                        .as(module.toString())
+                        .isEmpty();
+            }
+        }
+    }
+
+    /** What the schema knows is what the reader knows. */
+    @Test
+    void keysAndWordsAreTheReaders() {
+        JsonNode module = JsonMapper.shared().readTree(text(DefinitionSchema.MODULE));
+        JsonNode operation = module.at("/$defs/operation/properties");
+        JsonNode parameter = module.at("/$defs/parameter/properties");
+        assertThat(names(module.path("properties"))).containsExactlyInAnyOrderElementsOf(ModuleReader.MODULE_KEYS);
+        assertThat(names(operation)).containsExactlyInAnyOrderElementsOf(ModuleReader.OPERATION_KEYS);
+        assertThat(names(parameter)).containsExactlyInAnyOrderElementsOf(ParameterReader.KEYS);
+        assertThat(operation.at("/answer/enum").valueStream().map(JsonNode::asString))
+                .containsExactly(words(AnswerKind.class));
+        assertThat(parameter.at("/in/enum").valueStream().map(JsonNode::asString))
+                .containsExactly(words(In.class));
+        assertThat(parameter.at("/type/enum").valueStream().map(JsonNode::asString))
+                .containsExactly(words(ParameterType.class));
+        assertThat(module.at("/$defs/page/properties/most/maximum").asInt()).isEqualTo(PageRule.CEILING);
+    }
+
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', textBlock = """
+                    title: Berths   | titel: Berths
+                    answer: row     | answer: rwo
+                    version: 1.0.0  | version: 1.0
+                    in: path        | in: body
+                    sql: berth.sql  | statement: berth.sql
+                    /berths         | berths
+                    """)
+    void mistakesAreSeenWhileWriting(String good, String bad) {
+        String yaml = """
+                module: moorings
+                version: 1.0.0
+                title: Berths
+                source: waterways
+                routes:
+                  /berths/{berthId}:
+                    get:
+                      sql: berth.sql
+                      answer: row
+                      parameters:
+                        berthId: { in: path, type: integer, example: 17 }
+                """;
+        assertThat(validate(DefinitionSchema.MODULE, yaml)).isEmpty();
+        assertThat(validate(DefinitionSchema.MODULE, yaml.replace(good, bad))).isNotEmpty();
+    }
+}
