@@ -76,12 +76,7 @@ public final class Source implements AutoCloseable {
     /** Does something with the rows of a result, which end when it returns. */
     @FunctionalInterface
     public interface Reader {
-        /**
-         * Reads the rows.
-         *
-         * @throws SourceFailure never by itself; declared so that readers may hand on what they meet
-         */
-        void read(Rows rows) throws SourceFailure;
+        void read(Rows rows);
     }
 
     /**
@@ -143,7 +138,7 @@ public final class Source implements AutoCloseable {
         }
     }
 
-    private void run(Connection connection, Query query, Reader reader) throws SQLException, SourceFailure {
+    private void run(Connection connection, Query query, Reader reader) throws SQLException {
         if (!query.timeout().equals(DEFAULT_LIMIT)) {
             connection.setNetworkTimeout(
                     INLINE, (int) query.timeout().plus(GRACE).toMillis());
@@ -158,7 +153,7 @@ public final class Source implements AutoCloseable {
     }
 
     /** A reader that gives up, such as one whose caller hung up, ends the statement too: its rows are not read to the last. */
-    private static void read(Connection physical, ResultSet result, Reader reader) throws SQLException, SourceFailure {
+    private static void read(Connection physical, ResultSet result, Reader reader) throws SQLException {
         try {
             reader.read(new JdbcRows(result));
         } catch (RuntimeException e) {

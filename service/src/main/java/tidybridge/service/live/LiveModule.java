@@ -1,7 +1,6 @@
 package tidybridge.service.live;
 
 import java.util.List;
-import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.finding.Finding;
 import tidybridge.core.plan.ModulePlan;
@@ -38,9 +37,5 @@ public record LiveModule(
     /** {@code moorings/v1} */
     public String identity() {
         return release.module() + "/v" + release.version().major();
-    }
-
-    public Optional<ModulePlan> served() {
-        return Optional.ofNullable(plan);
     }
 }
