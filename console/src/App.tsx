@@ -4,6 +4,7 @@ import { ModulesPage } from "./pages/ModulesPage";
 import { OperationPage } from "./pages/OperationPage";
 import { SignInPage } from "./pages/SignInPage";
 import { Frame } from "./parts/Frame";
+import { SourcesPage } from "./sources/SourcesPage";
 import { darkTheme, lightTheme } from "./theme/theme";
 import { useAppearance } from "./theme/useAppearance";
 
@@ -18,6 +19,8 @@ export function App() {
             <Route path="/sign-in" element={<SignInPage />} />
             <Route path="/modules" element={<ModulesPage />} />
             <Route path="/modules/:name/:version" element={<OperationPage appearance={appearance} />} />
+            <Route path="/sources" element={<SourcesPage />} />
+            <Route path="/sources/:name" element={<SourcesPage />} />
             <Route path="*" element={<Navigate to="/modules" replace />} />
           </Routes>
         </Frame>

@@ -5,6 +5,12 @@ export type Module = components["schemas"]["Module"];
 export type Operation = components["schemas"]["Operation"];
 export type Parameter = components["schemas"]["Parameter"];
 export type Field = components["schemas"]["Field"];
+export type Source = components["schemas"]["Source"];
+export type SourceTest = components["schemas"]["SourceTest"];
+export type Contents = components["schemas"]["Contents"];
+export type Relation = components["schemas"]["Relation"];
+export type Routine = components["schemas"]["Routine"];
+export type Sample = components["schemas"]["Sample"];
 
 /** A call of the management API that was answered with a problem, or not at all (then `status` is 0). */
 export class DeskError extends Error {
@@ -44,10 +50,32 @@ async function read<T>(path: string): Promise<T> {
   return (await response.json()) as T;
 }
 
+async function post<T>(path: string, body: unknown): Promise<T> {
+  const response = await send(path, {
+    method: "POST",
+    headers: { Accept: "application/json", "Content-Type": "application/json" },
+    body: JSON.stringify(body),
+  });
+  return (await response.json()) as T;
+}
+
 export const readModules = (): Promise<{ modules: Module[] }> => read("/desk/modules");
 
 export const readModule = (name: string, version: string): Promise<Module> =>
   read(`/desk/modules/${encodeURIComponent(name)}/${encodeURIComponent(version)}`);
+
+export const readSources = (): Promise<{ sources: Source[] }> => read("/desk/sources");
+
+const atSource = (name: string): string => `/desk/sources/${encodeURIComponent(name)}`;
+
+export const testSource = (name: string): Promise<SourceTest> => post(`${atSource(name)}/test`, {});
+
+export const readContents = (name: string): Promise<Contents> => read(`${atSource(name)}/contents`);
+
+export const refreshContents = (name: string): Promise<Contents> => post(`${atSource(name)}/refresh`, {});
+
+export const readSample = (name: string, relation: string): Promise<Sample> =>
+  read(`${atSource(name)}/contents/${encodeURIComponent(relation)}/sample`);
 
 export async function signIn(by: components["schemas"]["SignIn"]): Promise<void> {
   await send("/desk/sessions", {

@@ -1,7 +1,7 @@
 import { MoonOutlined, SunOutlined } from "@ant-design/icons";
 import { Button, theme } from "antd";
 import type { ReactNode } from "react";
-import { Link, useLocation, useNavigate } from "react-router";
+import { Link, NavLink, useLocation, useNavigate } from "react-router";
 import { signOut } from "../api/http";
 import type { Appearance } from "../theme/useAppearance";
 import { Mark } from "./Mark";
@@ -11,6 +11,11 @@ interface Props {
   onToggle: () => void;
   children: ReactNode;
 }
+
+const pages = [
+  { to: "/modules", label: "Modules" },
+  { to: "/sources", label: "Sources" },
+];
 
 /** The head every page has, and the room below it. */
 export function Frame({ appearance, onToggle, children }: Props) {
@@ -25,6 +30,15 @@ export function Frame({ appearance, onToggle, children }: Props) {
         <Link to="/modules" className="wordmark" style={{ color: token.colorText }}>
           <Mark /> Tidy Bridge
         </Link>
+        {signedIn && (
+          <nav aria-label="Pages" className="pages">
+            {pages.map(({ to, label }) => (
+              <NavLink key={to} to={to} style={{ color: token.colorText, borderColor: token.colorPrimary }}>
+                {label}
+              </NavLink>
+            ))}
+          </nav>
+        )}
         <nav aria-label="Account and appearance">
           <Button
             type="text"

@@ -19,6 +19,7 @@ import picocli.CommandLine.Spec;
             PublishCommand.class,
             ModulesCommand.class,
             CallCommand.class,
+            SourceCommand.class,
             ReferenceCommand.class,
             ConsoleCommand.class
         },

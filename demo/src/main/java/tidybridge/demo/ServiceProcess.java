@@ -66,6 +66,10 @@ public final class ServiceProcess implements Part {
         ProcessBuilder builder =
                 new ProcessBuilder(command).redirectErrorStream(true).redirectOutput(log.toFile());
         environment(builder.environment(), folder, databasePort, port, secrets);
+        builder.environment()
+                .put(
+                        "TIDY_WORKSPACE",
+                        project.resolve("demo/workspace").toAbsolutePath().toString());
         Process process = builder.start();
         Files.writeString(folder.resolve("service.pid"), String.valueOf(process.pid()));
         ServiceProcess service = new ServiceProcess(process, port, log);
@@ -83,24 +87,15 @@ public final class ServiceProcess implements Part {
             throws IOException {
         environment.put("TIDY_PORT", String.valueOf(port));
         environment.put("TIDY_HOME", folder.resolve("home").toString());
-        database(environment, "TIDY_RECORDS", databasePort, DemoDatabase.RECORDS_SCHEMA, DemoDatabase.RECORDS_USER);
+        environment.put("TIDY_RECORDS_HOST", "127.0.0.1");
+        environment.put("TIDY_RECORDS_PORT", String.valueOf(databasePort));
+        environment.put("TIDY_RECORDS_SCHEMA", DemoDatabase.RECORDS_SCHEMA);
+        environment.put("TIDY_RECORDS_USER", DemoDatabase.RECORDS_USER);
         environment.put("TIDY_RECORDS_PASSWORD", secrets.get("records"));
         environment.put("TIDY_RECORDS_SECRETENV", "TIDY_RECORDS_PASSWORD");
-        database(
-                environment,
-                "TIDY_SOURCES_WATERWAYS",
-                databasePort,
-                DemoDatabase.SOURCE_SCHEMA,
-                DemoDatabase.SOURCE_USER);
+        // the workspace says the rest; only the port is chosen anew at every start
+        environment.put("TIDY_SOURCES_WATERWAYS_PORT", String.valueOf(databasePort));
         environment.put("WATERWAYS_PASSWORD", secrets.get("waterways"));
-        environment.put("TIDY_SOURCES_WATERWAYS_SECRETENV", "WATERWAYS_PASSWORD");
-    }
-
-    private static void database(Map<String, String> environment, String prefix, int port, String schema, String user) {
-        environment.put(prefix + "_HOST", "127.0.0.1");
-        environment.put(prefix + "_PORT", String.valueOf(port));
-        environment.put(prefix + "_SCHEMA", schema);
-        environment.put(prefix + "_USER", user);
     }
 
     private void awaitListening() {

@@ -6,11 +6,22 @@ import java.sql.Types;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
 import tidybridge.core.catalog.Field;
 import tidybridge.core.catalog.FieldType;
 
 /** Tells from a prepared statement's metadata what each field of its answer is. */
 final class FieldTypes {
+
+    private static final Set<String> GEOMETRIES = Set.of(
+            "GEOMETRY",
+            "POINT",
+            "LINESTRING",
+            "POLYGON",
+            "MULTIPOINT",
+            "MULTILINESTRING",
+            "MULTIPOLYGON",
+            "GEOMETRYCOLLECTION");
 
     private FieldTypes() {}
 
@@ -25,10 +36,13 @@ final class FieldTypes {
 
     private static FieldType type(ResultSetMetaData data, int column) throws SQLException {
         String name = data.getColumnTypeName(column).toUpperCase(Locale.ROOT);
+        if (GEOMETRIES.contains(name)) {
+            return FieldType.GEOMETRY;
+        }
         return switch (data.getColumnType(column)) {
             case Types.TINYINT, Types.SMALLINT, Types.INTEGER -> FieldType.INTEGER;
             case Types.BIGINT -> name.contains("UNSIGNED") ? FieldType.DECIMAL : FieldType.INTEGER;
-            case Types.BIT -> name.equals("BIT") ? FieldType.BINARY : FieldType.BOOLEAN;
+            case Types.BIT -> data.getPrecision(column) > 1 ? FieldType.BITS : FieldType.BOOLEAN;
             case Types.BOOLEAN -> FieldType.BOOLEAN;
             case Types.DECIMAL, Types.NUMERIC -> FieldType.DECIMAL;
             case Types.REAL, Types.FLOAT, Types.DOUBLE -> FieldType.FLOAT;

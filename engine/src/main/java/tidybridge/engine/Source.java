@@ -5,22 +5,24 @@ import com.zaxxer.hikari.HikariDataSource;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
-import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.time.Duration;
+import java.util.HashMap;
+import java.util.Map;
 import java.util.concurrent.Executor;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.catalog.Catalog;
-import tidybridge.core.catalog.Described;
+import tidybridge.core.catalog.Contents;
+import tidybridge.core.catalog.Relation;
 import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.plan.Variant;
 import tidybridge.engine.SourceFailure.Kind;
 
 /**
  * A MariaDB database with its pool of connections. Statements are prepared on the server and cached for each connection; sessions
- * are read-only, speak UTC, and stop any statement at its time limit. Thread-safe.
+ * are read-only unless the settings say otherwise, speak UTC, and stop any statement at its time limit. Thread-safe.
  */
 public final class Source implements AutoCloseable {
 
@@ -32,16 +34,20 @@ public final class Source implements AutoCloseable {
     private static final Executor INLINE = Runnable::run;
 
     private final SourceSettings settings;
+    private final Duration usualLimit;
     private final HikariDataSource pool;
     private final Semaphore turns;
     private final PreparedStatements statements;
+    private final MariaDbCatalog catalog;
 
     /** Opens the pool; the database need not be there yet. */
     public Source(SourceSettings settings) {
         this.settings = settings;
+        this.usualLimit = shorter(DEFAULT_LIMIT, settings.timeout());
         this.pool = new HikariDataSource(config(settings));
         this.turns = new Semaphore(settings.connections());
         this.statements = new PreparedStatements(settings.connections());
+        this.catalog = new MariaDbCatalog(this);
     }
 
     private static HikariConfig config(SourceSettings settings) {
@@ -51,22 +57,56 @@ public final class Source implements AutoCloseable {
         config.setUsername(settings.user());
         config.setPassword(settings.secret());
         config.setMaximumPoolSize(settings.connections());
-        config.setConnectionTimeout(settings.patience().toMillis());
+        config.setConnectionTimeout(Math.max(250, settings.patience().toMillis()));
         config.setValidationTimeout(Math.max(250, settings.patience().toMillis() / 2));
         config.setInitializationFailTimeout(-1);
         config.setKeepaliveTime(Duration.ofMinutes(2).toMillis());
+        connectionProperties(settings).forEach(config::addDataSourceProperty);
         config.addDataSourceProperty("useServerPrepStmts", "true");
         config.addDataSourceProperty("prepStmtCacheSize", "500");
-        config.addDataSourceProperty("connectionTimeZone", "UTC");
-        config.addDataSourceProperty("forceConnectionTimeZoneToSession", "true");
+        Duration limit = shorter(DEFAULT_LIMIT, settings.timeout());
         config.addDataSourceProperty(
-                "connectTimeout", String.valueOf(settings.patience().toMillis()));
+                "socketTimeout", String.valueOf(limit.plus(GRACE).toMillis()));
         config.addDataSourceProperty(
-                "socketTimeout", String.valueOf(DEFAULT_LIMIT.plus(GRACE).toMillis()));
-        config.addDataSourceProperty("sslMode", settings.tls() ? "verify-full" : "disable");
-        config.addDataSourceProperty(
-                "sessionVariables", "tx_read_only=1,max_statement_time=" + DEFAULT_LIMIT.toSeconds());
+                "sessionVariables",
+                "tx_read_only=" + (settings.readOnly() ? 1 : 0) + ",max_statement_time=" + limit.toMillis() / 1000.0);
         return config;
+    }
+
+    /** What every connection of a source has in common, that of a probe too. */
+    static Map<String, String> connectionProperties(SourceSettings settings) {
+        Map<String, String> properties = new HashMap<>();
+        properties.put("connectionTimeZone", "UTC");
+        properties.put("forceConnectionTimeZoneToSession", "true");
+        properties.put("connectTimeout", String.valueOf(settings.patience().toMillis()));
+        properties.put(
+                "sslMode",
+                switch (settings.transport()) {
+                    case VERIFIED -> "verify-full";
+                    case ENCRYPTED -> "trust";
+                    case PLAIN -> "disable";
+                });
+        if (settings.certificate() != null) {
+            properties.put("serverSslCert", settings.certificate().toString());
+        }
+        return properties;
+    }
+
+    private static Duration shorter(Duration one, Duration other) {
+        return one.compareTo(other) < 0 ? one : other;
+    }
+
+    /** How long a statement may run here of the time its operation allows. */
+    private Duration allowed(Duration asked) {
+        return shorter(asked, settings.timeout());
+    }
+
+    /** A statement in the form in which the server stops it in time; the session's own limit needs no words. */
+    String bounded(String sql, Duration timeout) {
+        Duration limit = allowed(timeout);
+        return limit.equals(usualLimit)
+                ? sql
+                : "set statement max_statement_time=" + limit.toMillis() / 1000.0 + " for " + sql;
     }
 
     public SourceSettings settings() {
@@ -139,9 +179,9 @@ public final class Source implements AutoCloseable {
     }
 
     private void run(Connection connection, Query query, Reader reader) throws SQLException {
-        if (!query.timeout().equals(DEFAULT_LIMIT)) {
-            connection.setNetworkTimeout(
-                    INLINE, (int) query.timeout().plus(GRACE).toMillis());
+        Duration limit = allowed(query.timeout());
+        if (!limit.equals(usualLimit)) {
+            connection.setNetworkTimeout(INLINE, (int) limit.plus(GRACE).toMillis());
         }
         Connection physical = connection.unwrap(org.mariadb.jdbc.Connection.class);
         PreparedStatement statement = statements.get(physical, query.variant().sql());
@@ -185,7 +225,7 @@ public final class Source implements AutoCloseable {
         }
     }
 
-    private SourceFailure failure(SQLException e) {
+    SourceFailure failure(SQLException e) {
         Kind kind = MariaDbFailures.kind(e);
         return new SourceFailure(kind, settings + ": " + MariaDbFailures.reason(e) + numbers(), e);
     }
@@ -199,43 +239,49 @@ public final class Source implements AutoCloseable {
     /**
      * This database as a catalog.
      *
-     * @return describes by preparing; its {@code describe} throws {@link Unreachable} when the database does not answer
+     * @return describes by preparing; its methods throw {@link Unreachable} when the database does not answer
      */
     public Catalog catalog() {
-        return new Catalog() {
-            @Override
-            public Described describe(String sql) {
-                return Source.this.describe(sql);
-            }
+        return catalog;
+    }
 
-            @Override
-            public String bounded(String sql, Duration timeout) {
-                return timeout.equals(DEFAULT_LIMIT)
-                        ? sql
-                        : "set statement max_statement_time=" + timeout.toMillis() / 1000.0 + " for " + sql;
-            }
-        };
+    /** What the database holds, read again. */
+    public Contents refresh() {
+        return catalog.refresh();
+    }
+
+    /** Runs something on a connection of the pool, for questions that are no operation of anybody's. */
+    <T> T ask(Question<T> question) throws SourceFailure {
+        takeTurn();
+        try (Connection connection = connect()) {
+            return question.ask(connection);
+        } catch (SQLException e) {
+            throw failure(e);
+        } finally {
+            turns.release();
+        }
+    }
+
+    /** Something to be asked on a connection. */
+    @FunctionalInterface
+    interface Question<T> {
+        T ask(Connection connection) throws SQLException;
+    }
+
+    /** How many connections are busy now. */
+    public int busy() {
+        return settings.connections() - turns.availablePermits();
+    }
+
+    /** The first rows of a table or view, long values cut; for people who look around. */
+    public SampleRows sample(Relation relation, int rows) throws SourceFailure {
+        return ask(connection -> SampleRows.read(connection, relation, rows));
     }
 
     /** The database could not be asked about a statement. */
     public static final class Unreachable extends RuntimeException {
         Unreachable(SourceFailure cause) {
             super(cause.getMessage(), cause);
-        }
-    }
-
-    private Described describe(String sql) {
-        try (Connection connection = pool.getConnection();
-                PreparedStatement statement = connection.prepareStatement(sql)) {
-            ResultSetMetaData data = statement.getMetaData();
-            return data == null || data.getColumnCount() == 0
-                    ? new Described.Refused("it returns no rows")
-                    : new Described.Fields(FieldTypes.of(data));
-        } catch (SQLException e) {
-            if (MariaDbFailures.kind(e) == Kind.FAILED) {
-                return new Described.Refused(MariaDbFailures.reason(e));
-            }
-            throw new Unreachable(failure(e));
         }
     }
 

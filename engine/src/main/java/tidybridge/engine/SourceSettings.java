@@ -1,35 +1,44 @@
 package tidybridge.engine;
 
+import java.nio.file.Path;
 import java.time.Duration;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.definition.Transport;
 
 /**
  * How a source is reached in this environment. Never prints its secret.
  *
  * @param name as modules call it
+ * @param about what it holds, empty for nothing said
  * @param secret the password
- * @param tls true to require transport security with a verified certificate
+ * @param certificate what signed the server's certificate; null for the authorities this machine trusts
+ * @param readOnly true for sessions that refuse every change
  * @param connections the most that are open at a time
  * @param patience the longest a call waits for a free connection
+ * @param timeout the longest any statement runs
  */
 public record SourceSettings(
         String name,
+        String about,
         String host,
         int port,
         String schema,
         String user,
         String secret,
-        boolean tls,
+        Transport transport,
+        @Nullable Path certificate,
+        boolean readOnly,
         int connections,
-        Duration patience) {
+        Duration patience,
+        Duration timeout) {
 
-    /** Connections in a pool when nothing else is said. */
-    public static final int DEFAULT_CONNECTIONS = 10;
-
-    /** Short enough that a caller of a database that is gone is told within a second. */
-    public static final Duration DEFAULT_PATIENCE = Duration.ofMillis(800);
+    /** Where it is, and as whom it is entered. */
+    public String address() {
+        return user + " at " + host + ":" + port + "/" + schema;
+    }
 
     @Override
     public String toString() {
-        return name + " (" + user + " at " + host + ":" + port + "/" + schema + ")";
+        return name + " (" + address() + ")";
     }
 }

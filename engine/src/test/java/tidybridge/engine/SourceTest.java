@@ -33,16 +33,7 @@ class SourceTest {
 
     @BeforeEach
     void open() {
-        source = new Source(new SourceSettings(
-                "waterways",
-                "127.0.0.1",
-                TestDatabase.server().port(),
-                DemoDatabase.SOURCE_SCHEMA,
-                DemoDatabase.SOURCE_USER,
-                TestDatabase.PASSWORD,
-                false,
-                CONNECTIONS,
-                SourceSettings.DEFAULT_PATIENCE));
+        source = new Source(TestSettings.over(CONNECTIONS));
     }
 
     @AfterEach
@@ -112,10 +103,10 @@ class SourceTest {
                             "a_year INTEGER",
                             "a_json JSON",
                             "a_blob BINARY",
-                            "a_bit BINARY",
+                            "a_bit BITS",
                             "a_uuid STRING");
         });
-        assertThat(FieldType.values()).hasSize(11);
+        assertThat(FieldType.values()).hasSize(13);
     }
 
     @Test

@@ -3,38 +3,49 @@ package tidybridge.service;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.springframework.boot.context.properties.ConfigurationProperties;
+import tidybridge.core.definition.SecretReference;
+import tidybridge.core.definition.SourceDefinition;
+import tidybridge.core.definition.SourceReader;
+import tidybridge.core.definition.Transport;
+import tidybridge.core.definition.WorkspaceReader;
+import tidybridge.core.finding.Finding;
+import tidybridge.core.finding.Findings;
+import tidybridge.core.text.Place;
+import tidybridge.core.text.SourceText;
 import tidybridge.engine.SourceSettings;
 import tidybridge.records.RecordsSettings;
 
 /**
- * Everything that differs between environments, read once at start: {@code tidy.home}, {@code tidy.records.*} and
- * {@code tidy.sources.NAME.*}. Secrets are named here, never written.
+ * Everything that differs between environments: {@code tidy.home}, {@code tidy.records.*}, the workspace whose sources are used,
+ * and {@code tidy.sources.NAME.*}, which says otherwise. Secrets are named here, never written.
  *
  * @param home holds the administrator's token; {@code .tidy} unless set
+ * @param workspace the folder whose workspace.yaml defines the sources; null for none
+ * @param environment the one of the workspace's environments this service runs in; null for none
  * @param records where the record store lies
- * @param sources the databases of this environment by name
+ * @param sources what is said about a source here instead, or about one that the workspace does not define
  */
 @ConfigurationProperties("tidy")
 public record TidySettings(
         @Nullable Path home,
+        @Nullable Path workspace,
+        @Nullable String environment,
         @Nullable Database records,
-        @Nullable Map<String, Database> sources) {
-
-    private static final int DEFAULT_PORT = 3306;
+        @Nullable Map<String, SourceSetting> sources) {
 
     /**
-     * A database.
+     * The record store's database.
      *
      * @param secretEnv the environment variable that holds the password
      * @param secretFile a file that holds the password, in place of {@code secretEnv}
      * @param tls whether transport security is required; it is unless the host is this machine
-     * @param connections the most open at a time, for sources; 10 unless set
      */
     public record Database(
             @Nullable String host,
@@ -43,8 +54,48 @@ public record TidySettings(
             @Nullable String user,
             @Nullable String secretEnv,
             @Nullable Path secretFile,
-            @Nullable Boolean tls,
-            @Nullable Integer connections) {}
+            @Nullable Boolean tls) {}
+
+    /** A source, key by key as in workspace.yaml. */
+    public record SourceSetting(
+            @Nullable String host,
+            @Nullable Integer port,
+            @Nullable String schema,
+            @Nullable String user,
+            @Nullable String secretEnv,
+            @Nullable Path secretFile,
+            @Nullable Integer connections,
+            @Nullable Duration patience,
+            @Nullable Duration timeout,
+            @Nullable Boolean readOnly,
+            @Nullable Transport transport,
+            @Nullable String certificate) {
+
+        SourceDefinition definition(String name) {
+            SecretReference secret = secretEnv != null
+                    ? new SecretReference.Variable(secretEnv)
+                    : secretFile == null
+                            ? null
+                            : new SecretReference.File(
+                                    secretFile.toAbsolutePath().toString());
+            return new SourceDefinition(
+                    name,
+                    Place.of("tidy.sources." + name),
+                    null,
+                    null,
+                    host,
+                    port,
+                    schema,
+                    user,
+                    secret,
+                    connections,
+                    patience,
+                    timeout,
+                    readOnly,
+                    transport,
+                    certificate);
+        }
+    }
 
     /** Wrong settings; the message names all of them. */
     public static final class Unfit extends RuntimeException {
@@ -68,99 +119,88 @@ public record TidySettings(
     public Checked checked() {
         List<String> problems = new ArrayList<>();
         RecordsSettings recordsSettings = records(problems);
-        List<SourceSettings> sourceSettings = new ArrayList<>();
-        Map<String, Database> all = sources == null ? Map.of() : new LinkedHashMap<>(sources);
-        all.forEach((name, database) -> sourceSettings.add(source(name, database, problems)));
+        List<SourceSettings> sourceSettings = sources(problems);
         if (!problems.isEmpty()) {
             throw new Unfit(problems);
         }
         return new Checked(home == null ? Path.of(".tidy") : home, recordsSettings, sourceSettings);
     }
 
+    /**
+     * Reads the sources alone, anew from the workspace's file.
+     *
+     * @throws Unfit with every problem in one message
+     */
+    public List<SourceSettings> sourcesNow() {
+        List<String> problems = new ArrayList<>();
+        List<SourceSettings> read = sources(problems);
+        if (!problems.isEmpty()) {
+            throw new Unfit(problems);
+        }
+        return read;
+    }
+
+    private List<SourceSettings> sources(List<String> problems) {
+        Map<String, SourceDefinition> all = new LinkedHashMap<>();
+        Path base = workspace == null ? Path.of("") : workspace;
+        if (workspace != null) {
+            all.putAll(ofWorkspace(workspace, problems));
+        }
+        if (sources != null) {
+            sources.forEach(
+                    (name, setting) -> all.merge(name, setting.definition(name), (below, here) -> here.over(below)));
+        }
+        return all.values().stream()
+                .map(source -> new SettledSource(source, base, problems).settings())
+                .toList();
+    }
+
+    private Map<String, SourceDefinition> ofWorkspace(Path folder, List<String> problems) {
+        Findings findings = new Findings();
+        try {
+            SourceText text =
+                    new SourceText(WorkspaceReader.MAIN, Files.readString(folder.resolve(WorkspaceReader.MAIN)));
+            Map<String, SourceDefinition> read = SourceReader.read(text, environment, findings);
+            findings.sorted().stream()
+                    .filter(Finding::isError)
+                    .forEach(finding -> problems.add(finding.place() + ": " + withoutStop(finding.message())));
+            return read;
+        } catch (IOException e) {
+            problems.add("the file " + folder.resolve(WorkspaceReader.MAIN) + " (tidy.workspace) cannot be read");
+            return Map.of();
+        }
+    }
+
+    private static String withoutStop(String sentence) {
+        return sentence.endsWith(".") ? sentence.substring(0, sentence.length() - 1) : sentence;
+    }
+
     private RecordsSettings records(List<String> problems) {
-        Database database = records == null ? new Database(null, null, null, null, null, null, null, null) : records;
-        Reader reader = new Reader("tidy.records", database, problems);
+        Database database = records == null ? new Database(null, null, null, null, null, null, null) : records;
+        SecretReference secret = database.secretEnv() != null
+                ? new SecretReference.Variable(database.secretEnv())
+                : database.secretFile() == null
+                        ? null
+                        : new SecretReference.File(database.secretFile().toString());
+        SourceDefinition definition = new SourceDefinition(
+                "records",
+                Place.of("tidy.records"),
+                null,
+                null,
+                database.host(),
+                database.port(),
+                database.schema(),
+                database.user(),
+                secret,
+                null,
+                null,
+                null,
+                null,
+                database.tls() == null ? null : database.tls() ? Transport.VERIFIED : Transport.PLAIN,
+                null);
+        SettledSource settled = new SettledSource(definition, Path.of(""), problems);
+        SourceSettings all = settled.settings();
         return new RecordsSettings(
-                reader.host(), reader.port(), reader.schema(), reader.user(), reader.secret(), reader.tls());
-    }
-
-    private static SourceSettings source(String name, Database database, List<String> problems) {
-        Reader reader = new Reader("tidy.sources." + name, database, problems);
-        return new SourceSettings(
-                name,
-                reader.host(),
-                reader.port(),
-                reader.schema(),
-                reader.user(),
-                reader.secret(),
-                reader.tls(),
-                reader.connections(),
-                SourceSettings.DEFAULT_PATIENCE);
-    }
-
-    /** Reads one database's settings and notes what is wrong with them. */
-    private record Reader(String key, Database database, List<String> problems) {
-
-        String host() {
-            return required("host", database.host());
-        }
-
-        String schema() {
-            return required("schema", database.schema());
-        }
-
-        String user() {
-            return required("user", database.user());
-        }
-
-        int port() {
-            return within("port", database.port(), DEFAULT_PORT, 65_535);
-        }
-
-        int connections() {
-            return within("connections", database.connections(), SourceSettings.DEFAULT_CONNECTIONS, 1_000);
-        }
-
-        boolean tls() {
-            Boolean tls = database.tls();
-            String host = database.host();
-            boolean here = host != null && (host.equals("localhost") || host.equals("::1") || host.startsWith("127."));
-            return tls == null ? !here : tls;
-        }
-
-        String secret() {
-            String variable = database.secretEnv();
-            Path file = database.secretFile();
-            if (variable != null) {
-                String secret = System.getenv(variable);
-                return secret != null
-                        ? secret
-                        : problem("the environment variable " + variable + " (" + key + ".secret-env) is not set");
-            }
-            if (file != null) {
-                try {
-                    return Files.readString(file).strip();
-                } catch (IOException e) {
-                    return problem("the file " + file + " (" + key + ".secret-file) cannot be read");
-                }
-            }
-            return problem(key + ".secret-env or " + key + ".secret-file is missing");
-        }
-
-        private String required(String name, @Nullable String value) {
-            return value == null || value.isBlank() ? problem(key + "." + name + " is missing") : value;
-        }
-
-        private int within(String name, @Nullable Integer value, int otherwise, int most) {
-            if (value != null && (value < 1 || value > most)) {
-                problem(key + "." + name + " must be from 1 to " + most);
-            }
-            return value == null ? otherwise : value;
-        }
-
-        private String problem(String sentence) {
-            problems.add(sentence);
-            return "";
-        }
+                all.host(), all.port(), all.schema(), all.user(), all.secret(), all.transport() != Transport.PLAIN);
     }
 }

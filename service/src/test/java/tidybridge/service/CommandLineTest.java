@@ -186,6 +186,29 @@ class CommandLineTest {
     }
 
     @Test
+    void sourcesAreListedTestedAndBrowsed() throws Exception {
+        Ended list = tidy("source", "list");
+        assertThat(list.out()).contains("waterways", "read only", "0 of 10", "The demo's own data");
+        Ended test = tidy("source", "test", "waterways");
+        assertThat(test.code()).isZero();
+        assertThat(test.out()).contains("passed  name", "passed  privilege", "The source can be used.");
+        assertThat(tidy("source", "test", "waterway").err())
+                .contains("There is no source 'waterway'. Did you mean 'waterways'?");
+        Ended all = tidy("source", "browse", "waterways", "--find", "passed_at");
+        assertThat(all.out()).contains("lock_passage", "passage_log", "view").doesNotContain("skipper");
+        Ended berth = tidy("source", "browse", "waterways", "berth");
+        assertThat(berth.out())
+                .contains("decimal(5,2)", "counted up", "primary key (id)", "(basin_id) stands in basin (id)");
+        assertThat(tidy("source", "browse", "waterways", "toll_due").out())
+                .contains("a function that returns decimal(8,2), reads data", "select toll_due(:theVessel, :theLock)");
+        assertThat(tidy("source", "browse", "waterways", "closure", "--statement")
+                        .out())
+                .isEqualTo("select id, lock_id, closed_from, closed_to, reason\nfrom closure\nwhere id = :id\n");
+        assertThat(tidy("source", "browse", "waterways", "harbour").err()).contains("holds no table, view or routine");
+        assertThat(tidy("source", "reload").out()).isEqualTo("Nothing has changed.\n");
+    }
+
+    @Test
     void consolePrintsALinkThatSignsIn() throws Exception {
         assertThat(tidy("console").out())
                 .startsWith(service.address() + "/sign-in#")

@@ -179,6 +179,29 @@ class ConsoleTest {
     }
 
     @Test
+    void aSourceIsTestedSearchedAndLookedInto() throws Exception {
+        signIn();
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Sources"))
+                .click();
+        button("Test the connection").click();
+        assertThat(page.getByRole(AriaRole.STATUS)).containsText("tables, views and routines");
+        page.getByLabel("Find").fill("nightly");
+        assertThat(page.locator(".holdings li")).hasCount(1);
+        assertThat(page.locator(".browse")).containsText("decimal(7,2)");
+        page.getByRole(AriaRole.TAB, new Page.GetByRoleOptions().setName("Sample rows"))
+                .click();
+        assertThat(page.locator(".ant-table-tbody .ant-table-row")).hasCount(10);
+        page.getByRole(AriaRole.TAB, new Page.GetByRoleOptions().setName("Statement"))
+                .click();
+        assertThat(page.locator(".statement")).containsText("where id = :id");
+        page.getByLabel("Find").fill("toll");
+        page.locator(".holdings button").first().click();
+        assertThat(page.locator(".browse")).containsText("decimal(8,2)");
+        page.getByLabel("Find").fill("no such thing");
+        assertThat(page.getByText("Nothing matches.")).isVisible();
+    }
+
+    @Test
     void darkFollowsTheSystemAndCanBeChosen() throws Exception {
         page.emulateMedia(new Page.EmulateMediaOptions().setColorScheme(ColorScheme.DARK));
         signIn();

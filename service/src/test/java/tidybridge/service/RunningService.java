@@ -46,12 +46,28 @@ final class RunningService implements AutoCloseable {
         Path home = Files.createDirectories(Path.of("target", "home"));
         Path secret = home.resolve("database.secret");
         Files.writeString(secret, TestDatabase.PASSWORD + "\n");
-        List<String> settings = new ArrayList<>(List.of("--server.port=0", "--tidy.home=" + home));
+        Files.writeString(home.resolve("workspace.yaml"), workspace(""));
+        List<String> settings =
+                new ArrayList<>(List.of("--server.port=0", "--tidy.home=" + home, "--tidy.workspace=" + home));
         database(settings, "tidy.records", DemoDatabase.RECORDS_SCHEMA, DemoDatabase.RECORDS_USER, secret);
-        database(settings, "tidy.sources.waterways", DemoDatabase.SOURCE_SCHEMA, DemoDatabase.SOURCE_USER, secret);
         ConfigurableApplicationContext context =
                 new SpringApplicationBuilder(Main.class).run(settings.toArray(String[]::new));
         return new RunningService(context, home);
+    }
+
+    /** The text that defines the source all tests use, with more below it. */
+    static String workspace(String more) {
+        return """
+                workspace: Tests
+                sources:
+                  waterways:
+                    about: The demo's own data
+                    host: 127.0.0.1
+                    port: %d
+                    schema: %s
+                    user: %s
+                    secret: { file: database.secret }
+                """.formatted(TestDatabase.server().port(), DemoDatabase.SOURCE_SCHEMA, DemoDatabase.SOURCE_USER) + more;
     }
 
     private static void database(List<String> settings, String prefix, String schema, String user, Path secret) {

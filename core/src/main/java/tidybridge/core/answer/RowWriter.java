@@ -1,5 +1,6 @@
 package tidybridge.core.answer;
 
+import java.math.BigInteger;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.catalog.Field;
@@ -63,6 +64,22 @@ public final class RowWriter {
                     json.writeBinary(value);
                 }
             }
+            case BITS -> {
+                byte[] value = row.bytes(field);
+                if (value == null) {
+                    json.writeNull();
+                } else {
+                    json.writeNumber(new BigInteger(1, value));
+                }
+            }
+            case GEOMETRY -> {
+                byte[] value = row.bytes(field);
+                if (value == null) {
+                    json.writeNull();
+                } else {
+                    GeoJson.write(value, json);
+                }
+            }
             case DECIMAL, STRING, DATE, TIME, LOCAL_DATE_TIME, MOMENT, JSON ->
                 writeText(types[field], row.text(field), json);
         }
@@ -78,7 +95,7 @@ public final class RowWriter {
             case JSON -> json.writeRawValue(value);
             case LOCAL_DATE_TIME -> json.writeString(value.replace(' ', 'T'));
             case MOMENT -> json.writeString(value.replace(' ', 'T').concat("Z"));
-            case STRING, DATE, TIME, INTEGER, FLOAT, BOOLEAN, BINARY -> json.writeString(value);
+            case STRING, DATE, TIME, INTEGER, FLOAT, BOOLEAN, BINARY, BITS, GEOMETRY -> json.writeString(value);
         }
     }
 }

@@ -1,6 +1,8 @@
 package tidybridge.core.catalog;
 
 import java.time.Duration;
+import java.util.List;
+import java.util.Optional;
 
 /** Answers questions about a source while definitions are compiled. */
 public interface Catalog {
@@ -19,6 +21,22 @@ public interface Catalog {
      */
     default String bounded(String sql, Duration timeout) {
         return sql;
+    }
+
+    /** What the source holds; empty when nobody can be asked. */
+    default Optional<Contents> contents() {
+        return Optional.empty();
+    }
+
+    /**
+     * How the source would run a query, without running it.
+     *
+     * @param sql with a {@code ?} for each value
+     * @param values one for each question mark
+     * @return one access for each table in the order they are read; empty when nobody can be asked or the source does not say
+     */
+    default List<Access> explain(String sql, List<Object> values) {
+        return List.of();
     }
 
     /** A catalog for checking text alone: it knows nothing, and says so. */

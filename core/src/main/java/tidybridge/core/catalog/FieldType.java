@@ -9,6 +9,8 @@ public enum FieldType {
     /** A binary floating point number. */
     FLOAT,
     BOOLEAN,
+    /** A {@code bit} column of more than one bit, as the whole number its bits make; unsigned. */
+    BITS,
     STRING,
     /** {@code 2031-05-01} */
     DATE,
@@ -21,13 +23,23 @@ public enum FieldType {
     /** JSON text, embedded as it is. */
     JSON,
     /** Bytes, written in base64. */
-    BINARY;
+    BINARY,
+    /** A geometry, written as GeoJSON (RFC 7946). */
+    GEOMETRY;
 
     /** False for types a collection cannot be continued by: their order is not that of a value that can be bound again. */
     public boolean fitsOrder() {
         return switch (this) {
             case INTEGER, DECIMAL, STRING, DATE, TIME, LOCAL_DATE_TIME, MOMENT, BOOLEAN -> true;
-            case FLOAT, JSON, BINARY -> false;
+            case FLOAT, JSON, BINARY, BITS, GEOMETRY -> false;
+        };
+    }
+
+    /** True for numbers. */
+    public boolean isNumber() {
+        return switch (this) {
+            case INTEGER, DECIMAL, FLOAT, BITS -> true;
+            case BOOLEAN, STRING, DATE, TIME, LOCAL_DATE_TIME, MOMENT, JSON, BINARY, GEOMETRY -> false;
         };
     }
 }

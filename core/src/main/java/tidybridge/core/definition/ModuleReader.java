@@ -23,7 +23,6 @@ public final class ModuleReader {
             List.of("module", "version", "title", "about", "source", "public", "page", "timeout", "routes");
     static final List<String> OPERATION_KEYS =
             List.of("about", "sql", "answer", "order", "page", "timeout", "parameters");
-    private static final Duration LONGEST_TIMEOUT = Duration.ofMinutes(10);
     private static final String NAME_PATTERN = "[a-z][a-z0-9-]{0,62}";
 
     private final ModuleText text;
@@ -95,7 +94,8 @@ public final class ModuleReader {
         String title = keys.required("title", "Add 'title: ...', the heading of the reference.");
         String source = keys.required("source", "Add 'source: name', the database its statements run against.");
         PageRule page = PageReader.read(keys, PageRule.DEFAULT, findings);
-        Duration timeout = keys.duration("timeout", OperationDefinition.DEFAULT_TIMEOUT, LONGEST_TIMEOUT);
+        Duration timeout =
+                keys.duration("timeout", OperationDefinition.DEFAULT_TIMEOUT, OperationDefinition.LONGEST_TIMEOUT);
         List<RouteDefinition> routes = routes(keys, page, timeout);
         mentionUnused();
         if (name == null || version == null || title == null || source == null) {
@@ -168,7 +168,7 @@ public final class ModuleReader {
             keys.required("answer", "Add 'answer: rows', 'answer: row' or 'answer: value'.");
         }
         PageRule page = PageReader.read(keys, modulePage, findings);
-        Duration timeout = keys.duration("timeout", moduleTimeout, LONGEST_TIMEOUT);
+        Duration timeout = keys.duration("timeout", moduleTimeout, OperationDefinition.LONGEST_TIMEOUT);
         Node parametersNode = keys.node("parameters");
         List<ParameterDefinition> parameters =
                 parametersNode == null ? List.of() : new ParameterReader(findings).read(parametersNode);

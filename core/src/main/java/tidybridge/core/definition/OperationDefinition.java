@@ -28,6 +28,9 @@ public record OperationDefinition(
     /** How long a statement may run when the text does not say. */
     public static final Duration DEFAULT_TIMEOUT = Duration.ofSeconds(10);
 
+    /** The longest a statement may be allowed to run. */
+    public static final Duration LONGEST_TIMEOUT = Duration.ofMinutes(10);
+
     public OperationDefinition {
         order = List.copyOf(order);
         parameters = List.copyOf(parameters);

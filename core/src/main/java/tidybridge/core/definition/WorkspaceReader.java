@@ -9,12 +9,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeSet;
 import java.util.stream.Stream;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
 import tidybridge.core.text.Nearest;
-import tidybridge.core.text.Node;
 import tidybridge.core.text.Place;
 import tidybridge.core.text.SourceText;
 
@@ -54,32 +52,17 @@ public final class WorkspaceReader {
     private Optional<Workspace> read() throws IOException {
         SourceText source = new SourceText(MAIN, readFile(folder.resolve(MAIN)));
         Optional<MappingReader> keys = ModuleReader.root(source, findings)
-                .flatMap(root -> MappingReader.open(root, "a workspace", findings, List.of("workspace", "sources")));
-        Set<String> sources = new TreeSet<>();
+                .flatMap(root -> MappingReader.open(root, "a workspace", findings, SourceReader.WORKSPACE_KEYS));
+        Map<String, SourceDefinition> sources = Map.of();
         String title = "";
         if (keys.isPresent()) {
             title = keys.get().required("workspace", "Add 'workspace: ...', its name for people.");
-            sources.addAll(sources(keys.get()));
+            sources = SourceReader.with(findings).read(keys.get(), null);
         }
-        List<Workspace.Module> modules = modules(sources, keys.isPresent());
-        return keys.isEmpty() ? Optional.empty() : Optional.of(new Workspace(title == null ? "" : title, modules));
-    }
-
-    private Set<String> sources(MappingReader keys) {
-        Set<String> names = new TreeSet<>();
-        Node node = keys.node("sources");
-        if (node == null) {
-            keys.required("sources", "Add 'sources:' with the name of each database below it.");
-            return names;
-        }
-        MappingReader.openAny(node, "sources", findings).ifPresent(sources -> {
-            for (Node.Entry entry : sources.entries()) {
-                names.add(entry.key());
-                MappingReader.open(entry.value(), "a source", findings, List.of("kind", "about"))
-                        .ifPresent(source -> source.oneOf("kind", SourceKind.class, SourceKind.MARIADB));
-            }
-        });
-        return names;
+        List<Workspace.Module> modules = modules(sources.keySet(), keys.isPresent());
+        return keys.isEmpty()
+                ? Optional.empty()
+                : Optional.of(new Workspace(title == null ? "" : title, List.copyOf(sources.values()), modules));
     }
 
     private List<Workspace.Module> modules(Set<String> sources, boolean sourcesKnown) throws IOException {

@@ -13,6 +13,8 @@ public enum Code {
     MODULE_TWICE(Severity.ERROR),
     FOLDER_MISMATCH(Severity.WARNING),
     SOURCE_UNKNOWN(Severity.ERROR),
+    ENVIRONMENT_UNKNOWN(Severity.ERROR),
+    SECRET_WRITTEN(Severity.ERROR),
     FILE_MISSING(Severity.ERROR),
     FILE_OUTSIDE(Severity.ERROR),
     FILE_UNUSED(Severity.WARNING),

@@ -36,6 +36,17 @@ final class Schemas {
             case MOMENT -> map("type", "string", "format", "date-time");
             case JSON -> map();
             case BINARY -> map("type", "string", "contentEncoding", "base64");
+            case BITS -> map("type", "integer", "minimum", 0);
+            case GEOMETRY ->
+                map(
+                        "type",
+                        "object",
+                        "description",
+                        "GeoJSON of RFC 7946.",
+                        "required",
+                        List.of("type"),
+                        "properties",
+                        map("type", map("type", "string")));
         };
         Object type = schema.get("type");
         if (field.nullable() && type != null) {

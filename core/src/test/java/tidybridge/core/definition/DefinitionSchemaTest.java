@@ -90,6 +90,15 @@ class DefinitionSchemaTest {
         assertThat(parameter.at("/type/enum").valueStream().map(JsonNode::asString))
                 .containsExactly(words(ParameterType.class));
         assertThat(module.at("/$defs/page/properties/most/maximum").asInt()).isEqualTo(PageRule.CEILING);
+        JsonNode workspace = JsonMapper.shared().readTree(text(DefinitionSchema.WORKSPACE));
+        JsonNode source = workspace.at("/$defs/source/properties");
+        assertThat(names(workspace.path("properties")))
+                .containsExactlyInAnyOrderElementsOf(SourceReader.WORKSPACE_KEYS);
+        assertThat(names(source)).containsExactlyInAnyOrderElementsOf(SourceReader.SOURCE_KEYS);
+        assertThat(names(source.at("/secret/properties")))
+                .containsExactlyInAnyOrderElementsOf(SourceReader.SECRET_KEYS);
+        assertThat(source.at("/transport/enum").valueStream().map(JsonNode::asString))
+                .containsExactly(words(Transport.class));
     }
 
     @ParameterizedTest

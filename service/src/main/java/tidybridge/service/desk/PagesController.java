@@ -20,7 +20,7 @@ import tidybridge.core.problem.ProblemKind;
 class PagesController {
 
     /** The console draws its pages in the browser; each of its addresses is the same document. */
-    @GetMapping({"/sign-in", "/modules", "/modules/**"})
+    @GetMapping({"/sign-in", "/modules", "/modules/**", "/sources", "/sources/**", "/workbench"})
     String console() {
         return "forward:/index.html";
     }

@@ -70,7 +70,8 @@ record Position(Start start, Object @Nullable [] values) {
     static String value(Rows rows, PageOrder.Key key) {
         String text = switch (key.type()) {
             case INTEGER, BOOLEAN -> String.valueOf(rows.integer(key.field()));
-            case DECIMAL, STRING, DATE, TIME, LOCAL_DATE_TIME, MOMENT, FLOAT, JSON, BINARY -> rows.text(key.field());
+            case DECIMAL, STRING, DATE, TIME, LOCAL_DATE_TIME, MOMENT, FLOAT, JSON, BINARY, BITS, GEOMETRY ->
+                rows.text(key.field());
         };
         return text == null ? "" : text;
     }
@@ -92,7 +93,7 @@ record Position(Start start, Object @Nullable [] values) {
             case DECIMAL -> new BigDecimal(text);
             case DATE -> LocalDate.parse(text);
             case LOCAL_DATE_TIME, MOMENT -> LocalDateTime.parse(text.replace(' ', 'T'));
-            case STRING, TIME, FLOAT, JSON, BINARY -> text;
+            case STRING, TIME, FLOAT, JSON, BINARY, BITS, GEOMETRY -> text;
         };
     }
 }

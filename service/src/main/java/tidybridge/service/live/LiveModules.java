@@ -6,6 +6,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
@@ -16,6 +18,7 @@ import tidybridge.core.catalog.Catalog;
 import tidybridge.core.definition.ModuleDefinition;
 import tidybridge.core.definition.ModuleReader;
 import tidybridge.core.definition.ModuleText;
+import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Finding;
 import tidybridge.core.finding.Findings;
@@ -25,6 +28,7 @@ import tidybridge.core.plan.ModulePlan;
 import tidybridge.core.text.Nearest;
 import tidybridge.core.text.Place;
 import tidybridge.engine.Source;
+import tidybridge.engine.SourceSettings;
 import tidybridge.engine.Sources;
 import tidybridge.records.NewRelease;
 import tidybridge.records.Published;
@@ -40,6 +44,9 @@ public final class LiveModules implements AutoCloseable {
 
     private static final Logger LOG = LoggerFactory.getLogger(LiveModules.class);
     private static final long RETRY_SECONDS = 1;
+
+    /** No statement runs longer. */
+    private static final long DRAIN_MINUTES = OperationDefinition.LONGEST_TIMEOUT.toMinutes();
 
     private final Records records;
     private final Sources sources;
@@ -112,7 +119,7 @@ public final class LiveModules implements AutoCloseable {
                 place,
                 "This service has no source '" + definition.source() + "'."
                         + Nearest.hint(definition.source(), sources.names()),
-                "Set tidy.sources." + definition.source() + " where the service is configured, or mend the name.");
+                "Define it in the workspace.yaml this service reads, type './tidy source reload', or mend the name.");
     }
 
     /**
@@ -166,6 +173,33 @@ public final class LiveModules implements AutoCloseable {
             return LiveModule.waiting(
                     release, "Its source does not answer; it is tried again every second.", List.of());
         }
+    }
+
+    /**
+     * Takes new definitions of the sources: modules over a changed one are compiled again and use it from the next request on; the
+     * old connections are closed once the requests under way are done with them.
+     *
+     * @return the names of the sources that changed, came or went
+     */
+    public synchronized List<String> useSources(List<SourceSettings> settings) {
+        Set<String> before = sources.names();
+        List<Source> gone = sources.replace(settings);
+        Set<String> changed = new TreeSet<>();
+        gone.forEach(source -> changed.add(source.settings().name()));
+        settings.stream()
+                .map(SourceSettings::name)
+                .filter(name -> !before.contains(name))
+                .forEach(changed::add);
+        swap(live.modules().stream()
+                .map(module -> concerns(module, changed) ? compile(module.release()) : module)
+                .toList());
+        gone.forEach(source -> retries.schedule(source::close, DRAIN_MINUTES, TimeUnit.MINUTES));
+        return List.copyOf(changed);
+    }
+
+    private static boolean concerns(LiveModule module, Set<String> changed) {
+        ModulePlan plan = module.plan();
+        return plan == null || changed.contains(plan.source());
     }
 
     private void retryWaiting() {

@@ -1,0 +1,63 @@
+package tidybridge.core.catalog;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+
+/** What a source's schema held when it was read: tables, views and routines, each ordered by name. Immutable and thread-safe. */
+public final class Contents {
+
+    private final String schema;
+    private final Instant readAt;
+    private final List<Relation> relations;
+    private final List<Routine> routines;
+    private final Map<String, Relation> relationsByName;
+    private final Map<String, Routine> routinesByName;
+
+    public Contents(String schema, Instant readAt, List<Relation> relations, List<Routine> routines) {
+        this.schema = schema;
+        this.readAt = readAt;
+        this.relations = List.copyOf(relations);
+        this.routines = List.copyOf(routines);
+        this.relationsByName = relations.stream()
+                .collect(Collectors.toUnmodifiableMap(
+                        relation -> lower(relation.name()), Function.identity(), (one, other) -> one));
+        this.routinesByName = routines.stream()
+                .collect(Collectors.toUnmodifiableMap(
+                        routine -> lower(routine.name()), Function.identity(), (one, other) -> one));
+    }
+
+    public String schema() {
+        return schema;
+    }
+
+    public Instant readAt() {
+        return readAt;
+    }
+
+    public List<Relation> relations() {
+        return relations;
+    }
+
+    public List<Routine> routines() {
+        return routines;
+    }
+
+    /** Finds a table or view, without case. */
+    public Optional<Relation> relation(String name) {
+        return Optional.ofNullable(relationsByName.get(lower(name)));
+    }
+
+    /** Finds a procedure or function, without case. */
+    public Optional<Routine> routine(String name) {
+        return Optional.ofNullable(routinesByName.get(lower(name)));
+    }
+
+    private static String lower(String name) {
+        return name.toLowerCase(Locale.ROOT);
+    }
+}

@@ -1,0 +1,52 @@
+package tidybridge.core.catalog;
+
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * A table or a view.
+ *
+ * @param rows how many the database believes there are; -1 when it does not say, as for a view
+ * @param about its comment, empty for none
+ * @param transactional false for a storage engine that cannot undo a change
+ */
+public record Relation(
+        String name,
+        Kind kind,
+        long rows,
+        String about,
+        boolean transactional,
+        List<Column> columns,
+        List<Index> indexes,
+        List<ForeignKey> foreignKeys) {
+
+    /** What it is. */
+    public enum Kind {
+        TABLE,
+        VIEW
+    }
+
+    public Relation {
+        columns = List.copyOf(columns);
+        indexes = List.copyOf(indexes);
+        foreignKeys = List.copyOf(foreignKeys);
+    }
+
+    /** Finds a column; names of columns are compared without case, as SQL does. */
+    public Optional<Column> column(String column) {
+        return columns.stream()
+                .filter(known -> known.name().equalsIgnoreCase(column))
+                .findFirst();
+    }
+
+    /** Indexes that tell every row apart: unique, over columns that are never null. */
+    public List<Index> keys() {
+        return indexes.stream()
+                .filter(index -> index.unique()
+                        && index.columns().stream()
+                                .allMatch(name -> column(name)
+                                        .map(column -> !column.nullable())
+                                        .orElse(false)))
+                .toList();
+    }
+}

@@ -1,0 +1,122 @@
+package tidybridge.engine;
+
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.ResultSetMetaData;
+import java.sql.SQLException;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.catalog.Access;
+import tidybridge.core.catalog.Catalog;
+import tidybridge.core.catalog.Contents;
+import tidybridge.core.catalog.Described;
+
+/** Answers a compiler's questions about one MariaDB. What the schema holds is read once and then kept until asked anew. Thread-safe. */
+final class MariaDbCatalog implements Catalog {
+
+    private final Source source;
+    private volatile @Nullable Contents contents;
+
+    MariaDbCatalog(Source source) {
+        this.source = source;
+    }
+
+    @Override
+    public Described describe(String sql) {
+        try {
+            return source.ask(connection -> {
+                try (PreparedStatement statement = connection.prepareStatement(sql)) {
+                    ResultSetMetaData data = statement.getMetaData();
+                    return data == null || data.getColumnCount() == 0
+                            ? new Described.Refused("it returns no rows")
+                            : new Described.Fields(FieldTypes.of(data));
+                }
+            });
+        } catch (SourceFailure e) {
+            if (e.kind() == SourceFailure.Kind.FAILED && e.getCause() instanceof SQLException refused) {
+                return new Described.Refused(MariaDbFailures.reason(refused));
+            }
+            throw new Source.Unreachable(e);
+        }
+    }
+
+    @Override
+    public String bounded(String sql, Duration timeout) {
+        return source.bounded(sql, timeout);
+    }
+
+    @Override
+    public Optional<Contents> contents() {
+        Contents known = contents;
+        return Optional.of(known == null ? refresh() : known);
+    }
+
+    Contents refresh() {
+        try {
+            Contents read = source.ask(connection ->
+                    new ContentsReader(connection, source.settings().schema()).read());
+            contents = read;
+            return read;
+        } catch (SourceFailure e) {
+            throw new Source.Unreachable(e);
+        }
+    }
+
+    @Override
+    public List<Access> explain(String sql, List<Object> values) {
+        try {
+            return source.ask(connection -> {
+                try (PreparedStatement statement = connection.prepareStatement("explain " + sql)) {
+                    for (int i = 0; i < values.size(); i++) {
+                        statement.setObject(i + 1, values.get(i));
+                    }
+                    try (ResultSet rows = statement.executeQuery()) {
+                        return accesses(rows);
+                    }
+                }
+            });
+        } catch (SourceFailure e) {
+            if (e.kind() == SourceFailure.Kind.FAILED) {
+                return List.of();
+            }
+            throw new Source.Unreachable(e);
+        }
+    }
+
+    private static List<Access> accesses(ResultSet rows) throws SQLException {
+        List<Access> accesses = new ArrayList<>();
+        while (rows.next()) {
+            String extra = text(rows.getString("Extra"));
+            accesses.add(new Access(
+                    rows.getInt("id"),
+                    text(rows.getString("table")),
+                    way(rows.getString("type")),
+                    rows.getString("key"),
+                    rows.getLong("rows"),
+                    Arrays.stream(extra.split(";"))
+                            .map(String::strip)
+                            .filter(note -> !note.isEmpty())
+                            .toList()));
+        }
+        return accesses;
+    }
+
+    private static String text(@Nullable String value) {
+        return value == null ? "" : value;
+    }
+
+    private static Access.Way way(@Nullable String type) {
+        return switch (text(type)) {
+            case "" -> Access.Way.NONE;
+            case "system", "const", "eq_ref", "unique_subquery" -> Access.Way.ONE_ROW;
+            case "ref", "ref_or_null", "fulltext", "index_subquery" -> Access.Way.EQUAL;
+            case "range", "index_merge" -> Access.Way.RANGE;
+            case "index" -> Access.Way.WHOLE_INDEX;
+            default -> Access.Way.WHOLE_TABLE;
+        };
+    }
+}
