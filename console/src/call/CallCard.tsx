@@ -2,7 +2,8 @@ import { Button, Card, Flex, Form, Typography } from "antd";
 import { useReducer, useState } from "react";
 import type { Module, Operation } from "../api/http";
 import { AnswerView } from "./AnswerView";
-import { callAddress, callHeaders, curlLine, exampleInputs, type Inputs, queryParameters, startingInputs } from "./address";
+import { callAddress, callHeaders, curlLine, exampleInputs, formParameters, type Inputs, startingInputs } from "./address";
+import { callBody } from "./body";
 import { callReducer, fieldErrors, idle } from "./callState";
 import { ParameterInput } from "./ParameterInput";
 import { readAnswer } from "./readAnswer";
@@ -14,13 +15,20 @@ export function CallCard({ module, operation }: { module: Module; operation: Ope
   const address = callAddress(module.basePath, operation, inputs);
   const errors = fieldErrors(call);
   const headers = callHeaders(operation, inputs);
-  const parameters = [...operation.parameters.filter((p) => p.in !== "query"), ...queryParameters(operation)];
+  const parameters = formParameters(operation);
+  const body = callBody(operation, inputs);
+  const curl = curlLine(window.location.origin, address, headers, body);
 
   const send = async (to: string, page: number) => {
     dispatch({ event: "called", address: to, page });
     const start = performance.now();
     try {
-      const response = await fetch(to, { method: operation.method, headers: { Accept: "application/json", ...headers } });
+      const typed = body === undefined ? headers : { ...headers, "Content-Type": body.mediaType };
+      const response = await fetch(to, {
+        method: operation.method,
+        headers: { Accept: "*/*", ...typed },
+        ...(body === undefined ? {} : { body: body.text }),
+      });
       const text = await response.text();
       const millis = Math.round(performance.now() - start);
       const answer = readAnswer(response.status, millis, [...response.headers], text);
@@ -59,8 +67,8 @@ export function CallCard({ module, operation }: { module: Module; operation: Ope
             <Button type="primary" htmlType="submit">
               Call
             </Button>
-            <Typography.Text className="curl" code copyable={{ text: curlLine(window.location.origin, address, headers) }}>
-              {curlLine(window.location.origin, address, headers)}
+            <Typography.Text className="curl" code copyable={{ text: curl }}>
+              {curl}
             </Typography.Text>
           </Flex>
         </Form>

@@ -1,4 +1,5 @@
 import type { Operation, Parameter } from "../api/http";
+import type { Body } from "./body";
 
 /** What somebody typed into the form, by parameter name; an empty text means the input is left out. */
 export type Inputs = Readonly<Record<string, string>>;
@@ -43,6 +44,12 @@ export function limitParameter(limit: number, most: number): Parameter {
   };
 }
 
+/** What a form asks for: what callers send, the query last. */
+export function formParameters(operation: Operation): Parameter[] {
+  const sent = operation.parameters.filter((p) => p.in !== "query" && p.in !== "caller" && p.in !== "request");
+  return [...sent, ...queryParameters(operation)];
+}
+
 /** The header fields of a call, by name. */
 export function callHeaders(operation: Operation, inputs: Inputs): Record<string, string> {
   const given = operation.parameters.filter((p) => p.in === "header" && (inputs[p.name] ?? "") !== "");
@@ -50,8 +57,9 @@ export function callHeaders(operation: Operation, inputs: Inputs): Record<string
 }
 
 /** A line for a shell that makes the same call. */
-export function curlLine(origin: string, address: string, headers: Record<string, string>): string {
+export function curlLine(origin: string, address: string, headers: Record<string, string>, body?: Body): string {
   const quoted = (text: string) => `'${text.replaceAll("'", "'\\''")}'`;
   const fields = Object.entries(headers).map(([name, value]) => ` -H ${quoted(`${name}: ${value}`)}`);
-  return `curl${fields.join("")} ${quoted(origin + address)}`;
+  const data = body === undefined ? "" : ` -H ${quoted(`Content-Type: ${body.mediaType}`)} -d ${quoted(body.text)}`;
+  return `curl${fields.join("")}${data} ${quoted(origin + address)}`;
 }

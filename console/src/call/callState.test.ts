@@ -57,7 +57,7 @@ describe("the state of a call", () => {
       ],
     });
     const state: CallState = { state: "answered", address: "/a", page: 1, answer: readAnswer(400, 1, [], text) };
-    expect(fieldErrors(state)).toEqual({ from: "'from' is required." });
+    expect(fieldErrors(state)).toEqual({ from: "'from' is required.", "/x": "elsewhere" });
     expect(fieldErrors(idle)).toEqual({});
   });
 });

@@ -52,5 +52,5 @@ export function callReducer(state: CallState, event: CallEvent): CallState {
 /** The messages of a problem that belong beside a field, by parameter name. */
 export function fieldErrors(state: CallState): Record<string, string> {
   const errors = state.state === "answered" ? (state.answer.problem?.errors ?? []) : [];
-  return Object.fromEntries(errors.flatMap((e) => (e.parameter === undefined ? [] : [[e.parameter, e.detail]])));
+  return Object.fromEntries(errors.map((e) => [e.parameter ?? e.pointer ?? "", e.detail]));
 }

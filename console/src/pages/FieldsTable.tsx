@@ -5,6 +5,8 @@ const answers: Record<Operation["answer"], string> = {
   rows: "A collection, in pages",
   row: "One row, or 404",
   value: "One value, or 404",
+  nothing: "No content, or 404",
+  file: "A file, or 404",
 };
 
 /** The fields of an answer, with the types the database gave them. */
@@ -19,7 +21,7 @@ export function FieldsTable({ operation }: { operation: Operation }) {
         dataSource={operation.fields}
         columns={[
           { title: "Field", dataIndex: "name", render: (name: string) => <Typography.Text code>{name}</Typography.Text> },
-          { title: "Type", dataIndex: "type" },
+          { title: "Type", dataIndex: "type", render: (type: string, field) => (field.masked ? `${type}, masked` : type) },
           { title: "Null", dataIndex: "nullable", render: (nullable: boolean) => (nullable ? "may be null" : "never") },
           { title: "Order", dataIndex: "name", key: "order", render: (name: string) => order.get(name) ?? "" },
         ]}

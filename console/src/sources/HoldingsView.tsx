@@ -32,7 +32,7 @@ function Holdings({ source, contents, refresh }: { source: string; contents: Con
     <div className="browse">
       <Card
         size="small"
-        title={`${all.length} tables, views and routines`}
+        title={`Holds ${all.length} objects`}
         extra={
           <Button size="small" type="link" onClick={refresh} title={`Read at ${new Date(contents.readAt).toLocaleTimeString()}`}>
             Read again

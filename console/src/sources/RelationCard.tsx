@@ -40,12 +40,13 @@ function Columns({ relation }: { relation: Relation }) {
         dataSource={relation.columns}
         scroll={{ y: 420 }}
         columns={[
-          { title: "Column", dataIndex: "name", render: (name: string) => <b>{name}</b> },
-          { title: "Type", dataIndex: "type", render: (type: string) => <Typography.Text className="type">{type}</Typography.Text> },
-          { title: "Null", dataIndex: "nullable", render: (nullable: boolean) => (nullable ? "may be null" : "") },
+          { title: "Column", dataIndex: "name", width: "20%", render: (name: string) => <b>{name}</b> },
+          { title: "Type", dataIndex: "type", width: "34%", render: (type: string) => <Typography.Text className="type">{type}</Typography.Text> },
+          { title: "Null", dataIndex: "nullable", width: "12%", render: (nullable: boolean) => (nullable ? "may be null" : "") },
           {
             title: "Default",
             key: "default",
+            width: "14%",
             render: (_: unknown, column) =>
               column.numbered ? "counted up" : column.generated ? "generated" : (column.defaultText ?? ""),
           },

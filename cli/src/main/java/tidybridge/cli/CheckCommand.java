@@ -7,12 +7,16 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.concurrent.Callable;
+import picocli.CommandLine.ArgGroup;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 import tidybridge.core.finding.Finding;
+import tidybridge.core.finding.Sarif;
+import tidybridge.core.finding.Severity;
 import tools.jackson.databind.SerializationFeature;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -20,32 +24,80 @@ import tools.jackson.databind.json.JsonMapper;
 @Command(
         name = "check",
         mixinStandardHelpOptions = true,
-        description = "Read and compile a workspace without a service or a database, and say everything that is wrong.",
-        footer = {"", "Exit code: 0 without errors, 1 with.", "", "Example:", "  ./tidy check demo/workspace"})
+        description =
+                "Read and compile a workspace, and say everything that is wrong: from its text alone, or with its databases as well.",
+        footer = {
+            "",
+            "Exit code: 0 when nothing of the weight of --fail-on stands, 1 when something does.",
+            "'./tidy explain CODE' explains a finding.",
+            "",
+            "Examples:",
+            "  ./tidy check demo/workspace",
+            "  ./tidy check demo/workspace --with-sources --fail-on warning"
+        })
 final class CheckCommand implements Callable<Integer> {
 
     @Spec
     @SuppressWarnings("NullAway.Init")
     private CommandSpec spec;
 
+    @Mixin
+    private final ServiceOptions options = new ServiceOptions();
+
     @Parameters(paramLabel = "FOLDER", description = "The folder that holds workspace.yaml.")
     @SuppressWarnings("NullAway.Init")
     private Path folder;
 
-    @Option(names = "--json", description = "Print the findings as JSON.")
-    private boolean json;
+    @Option(
+            names = "--with-sources",
+            description = "Let the running service compare the text with its databases as well, as publishing does.")
+    private boolean withSources;
+
+    @Option(
+            names = "--fail-on",
+            paramLabel = "SEVERITY",
+            defaultValue = "error",
+            description = "error, warning or advice: what makes the exit code 1; error unless given.")
+    private Severity failOn = Severity.ERROR;
+
+    @Option(names = "--all", description = "Show what the text accepts too.")
+    private boolean all;
+
+    @ArgGroup
+    private final Form form = new Form();
+
+    /** How findings are printed. */
+    static final class Form {
+        @Option(names = "--json", description = "Print the findings as JSON.")
+        private boolean json;
+
+        @Option(names = "--sarif", description = "Print the findings as SARIF 2.1, for review tools.")
+        private boolean sarif;
+    }
 
     @Override
     public Integer call() {
         PrintWriter out = spec.commandLine().getOut();
         CheckedWorkspace checked = CheckedWorkspace.read(folder);
-        if (json) {
+        if (withSources) {
+            checked = checked.withSources(options.open());
+        }
+        if (form.json) {
             out.println(json(checked));
+        } else if (form.sarif) {
+            out.println(Sarif.of(checked.findings(), Tidy.VERSION));
         } else {
-            new FindingPrinter(folder, out).print(checked.findings());
+            new FindingPrinter(folder, out)
+                    .print(checked.findings().stream()
+                            .filter(finding -> all || !finding.isAccepted())
+                            .toList());
             out.println(checked.summary());
         }
-        return checked.errors() > 0 ? 1 : 0;
+        return checked.findings().stream()
+                        .anyMatch(finding ->
+                                !finding.isAccepted() && finding.severity().compareTo(failOn) <= 0)
+                ? 1
+                : 0;
     }
 
     private static String json(CheckedWorkspace checked) {
@@ -56,8 +108,10 @@ final class CheckCommand implements Callable<Integer> {
         Map<String, Object> document = new LinkedHashMap<>();
         document.put("modules", checked.modules().size());
         document.put("operations", checked.operations());
-        document.put("errors", checked.errors());
-        document.put("warnings", checked.warnings());
+        document.put("errors", checked.standing(Severity.ERROR));
+        document.put("warnings", checked.standing(Severity.WARNING));
+        document.put("advice", checked.standing(Severity.ADVICE));
+        document.put("accepted", checked.accepted());
         document.put("findings", findings);
         return mapper.writeValueAsString(document);
     }
@@ -71,6 +125,12 @@ final class CheckCommand implements Callable<Integer> {
         object.put("column", finding.place().column());
         object.put("message", finding.message());
         object.put("remedy", finding.remedy());
+        if (finding.operation() != null) {
+            object.put("operation", finding.operation());
+        }
+        if (finding.accepted() != null) {
+            object.put("accepted", finding.accepted());
+        }
         return object;
     }
 }

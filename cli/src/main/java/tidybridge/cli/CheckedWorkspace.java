@@ -1,24 +1,29 @@
 package tidybridge.cli;
 
 import java.io.IOException;
+import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import tidybridge.core.catalog.Catalog;
 import tidybridge.core.definition.Workspace;
 import tidybridge.core.definition.WorkspaceReader;
 import tidybridge.core.finding.Finding;
 import tidybridge.core.finding.Findings;
+import tidybridge.core.finding.Severity;
 import tidybridge.core.plan.Compiler;
 
 /**
- * A workspace folder, read and compiled without a service or a database.
+ * A workspace folder, read and compiled.
  *
- * @param modules what could be read; may be published only when {@link #errors} is 0
+ * @param modules what could be read; may be published only when no error stands
  */
-record CheckedWorkspace(List<Workspace.Module> modules, List<Finding> findings, int errors) {
+record CheckedWorkspace(List<Workspace.Module> modules, List<Finding> findings) {
 
     static CheckedWorkspace read(Path folder) {
         if (!Files.isDirectory(folder)) {
@@ -33,11 +38,57 @@ record CheckedWorkspace(List<Workspace.Module> modules, List<Finding> findings, 
             throw CommandFailure.refused("The workspace cannot be read: " + e.getMessage() + ".");
         }
         modules.forEach(module -> Compiler.compile(module.definition(), Catalog.offline(), findings));
-        return new CheckedWorkspace(List.copyOf(modules), findings.sorted(), findings.errors());
+        return new CheckedWorkspace(List.copyOf(modules), findings.sorted());
     }
 
-    int warnings() {
-        return findings.size() - errors;
+    /** The same, with what the service finds by its databases; what both find is told once. */
+    CheckedWorkspace withSources(Service service) {
+        if (modules.isEmpty()) {
+            return this;
+        }
+        HttpResponse<byte[]> response = Service.expectSuccess(service.post("/desk/checks", Map.of("modules", texts())));
+        Map<String, Finding> all = new LinkedHashMap<>();
+        findings.forEach(finding -> all.put(key(finding), finding));
+        Service.json(response).path("findings").forEach(node -> {
+            Finding finding = RemoteFinding.read(node);
+            all.put(key(finding), finding);
+        });
+        return new CheckedWorkspace(
+                modules,
+                all.values().stream()
+                        .sorted(Comparator.comparing(
+                                        (Finding finding) -> finding.place().file())
+                                .thenComparingInt(finding -> finding.place().line())
+                                .thenComparingInt(finding -> finding.place().column()))
+                        .toList());
+    }
+
+    private static String key(Finding finding) {
+        return finding.code() + " " + finding.place() + " " + finding.message();
+    }
+
+    /** The modules as a request carries them. */
+    List<Map<String, Object>> texts() {
+        return modules.stream().map(CheckedWorkspace::text).toList();
+    }
+
+    static Map<String, Object> text(Workspace.Module module) {
+        return Map.of("folder", module.text().folder(), "files", module.text().files());
+    }
+
+    long errors() {
+        return standing(Severity.ERROR);
+    }
+
+    /** How many findings of a severity are not accepted. */
+    long standing(Severity severity) {
+        return findings.stream()
+                .filter(finding -> finding.severity() == severity && !finding.isAccepted())
+                .count();
+    }
+
+    long accepted() {
+        return findings.stream().filter(Finding::isAccepted).count();
     }
 
     int operations() {
@@ -49,12 +100,22 @@ record CheckedWorkspace(List<Workspace.Module> modules, List<Finding> findings, 
 
     /** "2 modules, 7 operations: no errors, 1 warning." */
     String summary() {
+        List<String> parts = new ArrayList<>();
+        parts.add(errors() == 0 ? "no errors" : count(errors(), "error"));
+        if (standing(Severity.WARNING) > 0) {
+            parts.add(count(standing(Severity.WARNING), "warning"));
+        }
+        if (standing(Severity.ADVICE) > 0) {
+            parts.add(count(standing(Severity.ADVICE), "piece") + " of advice");
+        }
+        if (accepted() > 0) {
+            parts.add(accepted() + " accepted");
+        }
         return count(modules.size(), "module") + ", " + count(operations(), "operation") + ": "
-                + (errors == 0 ? "no errors" : count(errors, "error"))
-                + (warnings() == 0 ? "" : ", " + count(warnings(), "warning")) + ".";
+                + String.join(", ", parts) + ".";
     }
 
-    private static String count(int number, String noun) {
+    private static String count(long number, String noun) {
         return number + " " + noun + (number == 1 ? "" : "s");
     }
 }

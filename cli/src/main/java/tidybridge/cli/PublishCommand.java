@@ -13,6 +13,8 @@ import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
+import tidybridge.core.finding.Finding;
+import tidybridge.core.finding.Severity;
 import tools.jackson.databind.JsonNode;
 
 /** {@code ./tidy publish FOLDER} */
@@ -58,13 +60,14 @@ final class PublishCommand implements Callable<Integer> {
             out.println(new String(response.body(), StandardCharsets.UTF_8));
             return response.statusCode() == 200 ? 0 : 1;
         }
+        FindingPrinter printer = new FindingPrinter(folder, out);
         if (response.statusCode() == UNFIT) {
             JsonNode problem = Service.json(response);
-            problem.path("findings").forEach(finding -> print(finding, out));
+            printer.print(standing(problem));
             throw CommandFailure.refused(problem.path("detail").asString());
         }
         for (JsonNode module : Service.json(Service.expectSuccess(response)).path("modules")) {
-            module.path("findings").forEach(finding -> print(finding, out));
+            printer.print(standing(module));
             out.printf(
                     "%-12s %s/v%d %s at %s%n",
                     module.path("outcome").asString(),
@@ -76,22 +79,16 @@ final class PublishCommand implements Callable<Integer> {
         return 0;
     }
 
-    private static Map<String, Object> request(CheckedWorkspace checked) {
-        List<Map<String, Object>> modules = checked.modules().stream()
-                .map(module -> Map.<String, Object>of(
-                        "folder", module.text().folder(), "files", module.text().files()))
+    /** What is worth reading now: no advice, and nothing that the text accepts. */
+    private static List<Finding> standing(JsonNode parent) {
+        return parent.path("findings")
+                .valueStream()
+                .map(RemoteFinding::read)
+                .filter(finding -> !finding.isAccepted() && finding.severity() != Severity.ADVICE)
                 .toList();
-        return Map.of("by", System.getProperty("user.name", "unknown"), "modules", modules);
     }
 
-    private static void print(JsonNode finding, PrintWriter out) {
-        int line = finding.path("line").asInt();
-        String place = finding.path("file").asString()
-                + (line == 0 ? "" : ":" + line + ":" + finding.path("column").asInt());
-        out.println(place + "  " + finding.path("severity").asString() + " "
-                + finding.path("code").asString());
-        out.println("  " + finding.path("message").asString());
-        out.println("  remedy: " + finding.path("remedy").asString());
-        out.println();
+    private static Map<String, Object> request(CheckedWorkspace checked) {
+        return Map.of("by", System.getProperty("user.name", "unknown"), "modules", checked.texts());
     }
 }

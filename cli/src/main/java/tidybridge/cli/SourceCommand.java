@@ -300,7 +300,7 @@ final class SourceCommand implements Runnable {
                             relation.has("rows")
                                     ? "about " + relation.path("rows").asLong()
                                     : "",
-                            relation.path("columns").size() + " columns",
+                            count(relation.path("columns").size(), "column"),
                             relation.path("about").asString())));
             contents.path("routines")
                     .valueStream()
@@ -309,7 +309,7 @@ final class SourceCommand implements Runnable {
                             routine.path("name").asString(),
                             routine.path("kind").asString(),
                             "",
-                            routine.path("parameters").size() + " parameters",
+                            count(routine.path("parameters").size(), "parameter"),
                             routine.path("about").asString())));
             if (rows.isEmpty()) {
                 out.println(find == null ? "The source holds nothing that its user may see." : "Nothing matches.");
@@ -320,6 +320,10 @@ final class SourceCommand implements Runnable {
             out.println();
             out.println("Schema " + contents.path("schema").asString() + ", read at "
                     + contents.path("readAt").asString() + ".");
+        }
+
+        private static String count(int number, String noun) {
+            return number + " " + noun + (number == 1 ? "" : "s");
         }
 
         private static void printRelation(JsonNode relation, PrintWriter out) {

@@ -12,10 +12,13 @@ import picocli.CommandLine.Spec;
 @Command(
         name = "./tidy",
         mixinStandardHelpOptions = true,
-        version = "Tidy Bridge 0.1.0",
+        version = "Tidy Bridge " + Tidy.VERSION,
         description = "Answers REST calls with SQL files.",
         subcommands = {
             CheckCommand.class,
+            ExplainCommand.class,
+            ProposeCommand.class,
+            TryCommand.class,
             PublishCommand.class,
             ModulesCommand.class,
             CallCommand.class,
@@ -35,6 +38,8 @@ import picocli.CommandLine.Spec;
             "  ./tidy call GET moorings/v1/berths from=2031-05-01 until=2031-05-04"
         })
 public final class Tidy implements Runnable {
+
+    static final String VERSION = "0.1.0";
 
     @Spec
     @SuppressWarnings("NullAway.Init")

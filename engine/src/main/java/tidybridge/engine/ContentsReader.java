@@ -5,6 +5,7 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -39,7 +40,7 @@ final class ContentsReader {
     }
 
     Contents read() throws SQLException {
-        return new Contents(schema, Instant.now(), relations(), routines());
+        return new Contents(schema, Instant.now().truncatedTo(ChronoUnit.SECONDS), relations(), routines());
     }
 
     /** Takes one row of a result. */

@@ -8,11 +8,13 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Executor;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.bind.Bound;
 import tidybridge.core.catalog.Catalog;
 import tidybridge.core.catalog.Contents;
 import tidybridge.core.catalog.Relation;
@@ -208,7 +210,7 @@ public final class Source implements AutoCloseable {
         for (int i = 0; i < slots.length; i++) {
             int slot = slots[i];
             if (slot >= 0) {
-                bindValue(statement, i + 1, query.values()[slot]);
+                bindValue(statement, i + 1, value(query.values(), slot));
             } else if (slot == Variant.LIMIT) {
                 statement.setInt(i + 1, query.rows());
             } else if (position != null) {
@@ -217,10 +219,21 @@ public final class Source implements AutoCloseable {
         }
     }
 
+    private static @Nullable Object value(@Nullable Object[] values, int slot) {
+        Object value = values[Variant.value(slot)];
+        if (Variant.isItem(slot) && value instanceof List<?> list) {
+            return list.get(Math.min(Variant.itemOf(slot), list.size() - 1));
+        }
+        return value;
+    }
+
     private static void bindValue(PreparedStatement statement, int index, @Nullable Object value) throws SQLException {
         switch (value) {
             case String text -> statement.setString(index, text);
             case Long number -> statement.setLong(index, number);
+            case byte[] bytes -> statement.setBytes(index, bytes);
+            case List<?> list -> statement.setString(index, Bound.text(list));
+            case Bound.Given given -> statement.setObject(index, null);
             case null, default -> statement.setObject(index, value);
         }
     }

@@ -12,6 +12,7 @@ import org.springframework.boot.web.servlet.ServletRegistrationBean;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.web.filter.RequestContextFilter;
+import tidybridge.core.answer.MaskKey;
 import tidybridge.core.page.Continuation;
 import tidybridge.engine.Sources;
 import tidybridge.records.Records;
@@ -20,6 +21,7 @@ import tidybridge.service.access.DeskFilter;
 import tidybridge.service.access.Sessions;
 import tidybridge.service.gateway.GatewayServlet;
 import tidybridge.service.live.LiveModules;
+import tidybridge.service.trial.Trials;
 
 /** Puts the parts together. */
 @Configuration(proxyBeanMethods = false)
@@ -64,17 +66,32 @@ class Wiring {
 
     @Bean
     Continuation continuation(Records records, SecureRandom random) {
-        String key = records.secret("continuation-key", () -> {
+        return new Continuation(key(records, random, "continuation-key"));
+    }
+
+    @Bean
+    MaskKey maskKey(Records records, SecureRandom random) {
+        return new MaskKey(key(records, random, "mask-key"));
+    }
+
+    /** A key of the service's own, made at its first start and then kept by the records. */
+    private static byte[] key(Records records, SecureRandom random, String name) {
+        String key = records.secret(name, () -> {
             byte[] bytes = new byte[KEY_BYTES];
             random.nextBytes(bytes);
             return HexFormat.of().formatHex(bytes);
         });
-        return new Continuation(HexFormat.of().parseHex(key));
+        return HexFormat.of().parseHex(key);
     }
 
     @Bean(destroyMethod = "close")
-    LiveModules liveModules(Records records, Sources sources, Continuation continuation) {
-        return LiveModules.load(records, sources, continuation);
+    LiveModules liveModules(Records records, Sources sources, Continuation continuation, MaskKey maskKey) {
+        return LiveModules.load(records, sources, continuation, maskKey);
+    }
+
+    @Bean
+    Trials trials(LiveModules live, Clock clock) {
+        return new Trials(live, clock);
     }
 
     @Bean

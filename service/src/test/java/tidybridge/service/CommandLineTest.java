@@ -83,7 +83,7 @@ class CommandLineTest {
     @Test
     void checkSaysThatAllIsWell() throws Exception {
         Ended ended = tidy("check", RunningService.WORKSPACE.toAbsolutePath().toString());
-        assertThat(ended).isEqualTo(new Ended(0, "3 modules, 7 operations: no errors.\n", ""));
+        assertThat(ended).isEqualTo(new Ended(0, "3 modules, 9 operations: no errors, 2 accepted.\n", ""));
     }
 
     @Test
@@ -92,15 +92,16 @@ class CommandLineTest {
         Ended ended = tidy("check", workspace.toString());
         assertThat(ended.code()).isEqualTo(1);
         assertThat(ended.out())
-                .startsWith("modules/quays/v1/quays.sql:2:18  error bind-undefined\n")
                 .contains(
+                        "modules/quays/v1/quays.sql:2:18  error bind-undefined  GET /quays\n",
+                        "modules/quays/v1/module.yaml:1:9  warning open-to-everybody\n",
                         "':basin' has no parameter.",
                         "where basin_id = :basin\n                     ^",
                         "remedy: Add 'basin:")
-                .endsWith("1 module, 1 operation: 1 error.\n");
+                .endsWith("1 module, 1 operation: 1 error, 1 warning.\n");
         JsonNode json = JsonMapper.shared()
                 .readTree(tidy("check", workspace.toString(), "--json").out());
-        assertThat(json.path("findings").get(0).path("column").asInt()).isEqualTo(18);
+        assertThat(json.path("findings").get(1).path("column").asInt()).isEqualTo(18);
     }
 
     @Test
@@ -108,7 +109,7 @@ class CommandLineTest {
         Ended ended = tidy(
                 "publish", workspaceWith("select id from berth where x = :x").toString());
         assertThat(ended.code()).isEqualTo(1);
-        assertThat(ended.err()).isEqualTo("tidy: Nothing was published. 1 module, 1 operation: 1 error.\n");
+        assertThat(ended.err()).isEqualTo("tidy: Nothing was published. 1 module, 1 operation: 1 error, 1 warning.\n");
     }
 
     @Test

@@ -159,7 +159,7 @@ class DeskTest {
         assertThat(operation.path("parameters").get(0).path("example").asString())
                 .isEqualTo("2031-05-01");
         assertThat(operation.path("fields").get(3).toString())
-                .isEqualTo("{\"name\":\"length_m\",\"type\":\"decimal\",\"nullable\":false}");
+                .isEqualTo("{\"name\":\"length_m\",\"type\":\"decimal\",\"nullable\":false,\"masked\":false}");
         assertThat(service.desk("/desk/modules/moorings/v7").statusCode()).isEqualTo(404);
     }
 

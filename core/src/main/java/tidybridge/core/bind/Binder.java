@@ -1,7 +1,11 @@
 package tidybridge.core.bind;
 
+import java.nio.charset.StandardCharsets;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
@@ -9,11 +13,14 @@ import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.definition.In;
+import tidybridge.core.definition.ListRule;
 import tidybridge.core.definition.PageRule;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.problem.InputError;
 import tidybridge.core.route.PathText;
 import tidybridge.core.text.Nearest;
+import tools.jackson.core.JsonPointer;
+import tools.jackson.databind.JsonNode;
 
 /** Turns the raw inputs of a request into checked values; compiled for one operation. Immutable and thread-safe. */
 public final class Binder {
@@ -25,13 +32,25 @@ public final class Binder {
     public static final String AFTER = "after";
 
     private static final int MOST_QUERY_PAIRS = 200;
+    private static final int MOST_FORM_PAIRS = 2_000;
+
+    /** The most mistakes one answer tells. */
+    private static final int MOST_ERRORS = 50;
 
     private final List<ParameterDefinition> parameters;
     private final ValueReader[] readers;
+    private final @Nullable ListReader[] lists;
     private final @Nullable Object[] defaults;
     private final int[] placeholder;
-    private final Map<String, Integer> byQueryName = new HashMap<>();
+    private final Names query;
+    private final Names form;
     private final @Nullable PageRule page;
+    private final BodyKind bodyKind;
+    private final @Nullable JsonPointer[] pointers;
+    private final JsonBody body;
+
+    /** The names of the parameters from one place, with their indexes. */
+    private record Names(String in, Map<String, Integer> indexes, int mostPairs) {}
 
     /**
      * Compiles a binder.
@@ -44,19 +63,41 @@ public final class Binder {
             throws ValueReader.Unfit {
         this.parameters = List.copyOf(parameters);
         this.page = page;
-        this.readers = new ValueReader[parameters.size()];
-        this.defaults = new @Nullable Object[readers.length];
-        this.placeholder = new int[readers.length];
-        for (int i = 0; i < readers.length; i++) {
+        int count = parameters.size();
+        this.readers = new ValueReader[count];
+        this.lists = new @Nullable ListReader[count];
+        this.defaults = new @Nullable Object[count];
+        this.placeholder = new int[count];
+        this.pointers = new @Nullable JsonPointer[count];
+        this.query = new Names("query", new HashMap<>(), MOST_QUERY_PAIRS);
+        this.form = new Names("form", new HashMap<>(), MOST_FORM_PAIRS);
+        Set<String> bodyPointers = new HashSet<>();
+        for (int i = 0; i < count; i++) {
             ParameterDefinition parameter = parameters.get(i);
             readers[i] = new ValueReader(parameter.type(), parameter.constraints());
+            ListRule list = parameter.list();
+            lists[i] = list == null ? null : new ListReader(list);
             String defaultText = parameter.defaultText();
             defaults[i] = defaultText == null ? null : readers[i].read(defaultText);
             placeholder[i] = placeholders.indexOf(parameter.wireName());
-            if (parameter.in() == In.QUERY) {
-                byQueryName.put(parameter.wireName(), i);
+            switch (parameter.in()) {
+                case QUERY -> query.indexes.put(parameter.wireName(), i);
+                case FORM -> form.indexes.put(parameter.wireName(), i);
+                case BODY -> {
+                    pointers[i] = JsonBody.pointer(parameter.wireName());
+                    bodyPointers.add(parameter.wireName());
+                }
+                case PATH, HEADER, COOKIE, CALLER, REQUEST -> {}
             }
         }
+        this.body = new JsonBody(bodyPointers);
+        this.bodyKind =
+                !bodyPointers.isEmpty() ? BodyKind.JSON : form.indexes.isEmpty() ? BodyKind.NONE : BodyKind.FORM;
+    }
+
+    /** What kind of body requests carry. */
+    public BodyKind bodyKind() {
+        return bodyKind;
     }
 
     /**
@@ -67,17 +108,40 @@ public final class Binder {
     public Bound bind(Inputs inputs) throws BadInput {
         Reading reading = new Reading();
         for (int i = 0; i < readers.length; i++) {
-            switch (parameters.get(i).in()) {
+            ParameterDefinition parameter = parameters.get(i);
+            switch (parameter.in()) {
                 case PATH -> reading.path(i, inputs.path(placeholder[i]));
-                case HEADER -> reading.header(i, inputs.header(parameters.get(i).wireName()));
-                case QUERY -> {}
+                case HEADER -> reading.text(i, inputs.header(parameter.wireName()));
+                case COOKIE -> reading.text(i, inputs.cookie(parameter.wireName()));
+                case CALLER -> reading.known(i, of(inputs.caller(), parameter.wireName()));
+                case REQUEST -> reading.known(i, ofRequest(inputs, parameter.wireName()));
+                case QUERY, BODY, FORM -> {}
             }
         }
-        String query = inputs.query();
-        if (query != null) {
-            reading.query(query);
+        String text = inputs.query();
+        if (text != null) {
+            reading.pairs(text, query);
+        }
+        switch (bodyKind) {
+            case NONE -> {}
+            case JSON -> reading.json(inputs.body());
+            case FORM -> reading.form(inputs.body());
         }
         return reading.finish();
+    }
+
+    private static @Nullable Object of(Caller caller, String name) {
+        return switch (name) {
+            case "client" -> caller.client();
+            case "roles" -> caller.roles();
+            case "address" -> caller.address();
+            default -> caller.name();
+        };
+    }
+
+    /** A moment is bound in UTC, as the session's zone is. */
+    private static Object ofRequest(Inputs inputs, String name) {
+        return name.equals("time") ? LocalDateTime.ofInstant(inputs.requestTime(), ZoneOffset.UTC) : inputs.requestId();
     }
 
     /** The reading of one request. */
@@ -94,77 +158,165 @@ public final class Binder {
                 seen[index] = true;
                 fail(parameters.get(index), "is not properly percent-encoded UTF-8");
             } else {
-                value(index, text);
+                text(index, text);
             }
         }
 
-        void header(int index, @Nullable String text) {
-            if (text != null) {
-                value(index, text);
+        /** A value that the service knows by itself; null when it does not. */
+        void known(int index, @Nullable Object value) {
+            if (value != null) {
+                seen[index] = true;
+                values[index] = value;
             }
         }
 
-        void query(String query) {
-            int start = 0;
-            int pairs = 0;
-            while (start <= query.length()) {
-                int end = query.indexOf('&', start);
-                end = end < 0 ? query.length() : end;
-                if (end > start) {
-                    if (++pairs > MOST_QUERY_PAIRS) {
-                        fail("query", "has more than " + MOST_QUERY_PAIRS + " parameters");
-                        return;
-                    }
-                    pair(query, start, end);
-                }
-                start = end + 1;
-            }
-        }
-
-        private void pair(String query, int start, int end) {
-            int equals = query.indexOf('=', start);
-            int nameEnd = equals < 0 || equals > end ? end : equals;
-            String name = PathText.decode(query, start, nameEnd, true);
-            String text = nameEnd == end ? "" : PathText.decode(query, nameEnd + 1, end, true);
-            if (name == null || text == null) {
-                fail(name == null ? "query" : shown(name), "is not properly percent-encoded UTF-8");
+        /** Reads a single text, or a list with commas. */
+        void text(int index, @Nullable String text) {
+            if (text == null) {
                 return;
             }
-            Integer index = byQueryName.get(name);
-            if (index != null) {
-                once(index, text);
-            } else if (page != null && name.equals(LIMIT)) {
-                limit(text, page);
-            } else if (page != null && name.equals(AFTER)) {
-                after(text);
-            } else {
-                fail(shown(name), "is not known here." + Nearest.hint(shown(name), queryNames()) + known());
-            }
-        }
-
-        private void once(int index, String text) {
-            if (seen[index]) {
-                fail(parameters.get(index), "is given more than once");
-            } else {
-                value(index, text);
-            }
-        }
-
-        private void value(int index, String text) {
             seen[index] = true;
+            ListReader list = lists[index];
             try {
-                values[index] = readers[index].read(text);
+                values[index] = list == null ? readers[index].read(text) : list.separated(text);
             } catch (ValueReader.Unfit e) {
                 fail(parameters.get(index), e.clause());
             }
         }
 
+        void form(byte @Nullable [] bytes) {
+            if (bytes != null) {
+                pairs(new String(bytes, StandardCharsets.ISO_8859_1), form);
+            }
+        }
+
+        void pairs(String text, Names names) {
+            int start = 0;
+            int pairs = 0;
+            while (start <= text.length()) {
+                int end = text.indexOf('&', start);
+                end = end < 0 ? text.length() : end;
+                if (end > start) {
+                    if (++pairs > names.mostPairs) {
+                        flooded(names);
+                        return;
+                    }
+                    pair(text, start, end, names);
+                }
+                start = end + 1;
+            }
+        }
+
+        /** Said in place of the mistakes before it, which are as many and say less. */
+        private void flooded(Names names) {
+            errors = new ArrayList<>();
+            add(names.in, names.in, "has more than " + names.mostPairs + " parameters");
+        }
+
+        private void pair(String text, int start, int end, Names names) {
+            int equals = text.indexOf('=', start);
+            int nameEnd = equals < 0 || equals > end ? end : equals;
+            String name = PathText.decode(text, start, nameEnd, true);
+            String value = nameEnd == end ? "" : PathText.decode(text, nameEnd + 1, end, true);
+            if (name == null || value == null) {
+                add(name == null ? names.in : shown(name), names.in, "is not properly percent-encoded UTF-8");
+                return;
+            }
+            Integer index = names.indexes.get(name);
+            if (index != null) {
+                pair(index, value);
+            } else if (names == query && page != null && name.equals(LIMIT)) {
+                limit(value, page);
+            } else if (names == query && page != null && name.equals(AFTER)) {
+                after(value);
+            } else {
+                Set<String> known = namesOf(names);
+                add(
+                        shown(name),
+                        names.in,
+                        "is not known here." + Nearest.hint(shown(name), known) + list(names.in, known));
+            }
+        }
+
+        private void pair(int index, String text) {
+            ListReader list = lists[index];
+            if (list != null) {
+                item(index, list, text);
+            } else if (seen[index]) {
+                fail(parameters.get(index), "is given more than once");
+            } else {
+                text(index, text);
+            }
+        }
+
+        /** A list is its name again and again; the items gather until the end. */
+        @SuppressWarnings("unchecked")
+        private void item(int index, ListReader list, String text) {
+            seen[index] = true;
+            Object before = values[index];
+            List<Object> items = before == null ? new ArrayList<>() : (List<Object>) before;
+            values[index] = items;
+            if (items.size() > list.most()) {
+                return;
+            }
+            try {
+                items.add(list.item(text));
+            } catch (ValueReader.Unfit e) {
+                fail(parameters.get(index), e.clause());
+            }
+        }
+
+        void json(byte @Nullable [] bytes) {
+            if (bytes == null) {
+                return;
+            }
+            JsonNode root = JsonBody.parse(bytes, this::failBody);
+            if (root.isMissingNode()) {
+                for (int i = 0; i < pointers.length; i++) {
+                    seen[i] |= pointers[i] != null;
+                }
+                return;
+            }
+            body.refuseUnknown(root, this::failBody);
+            for (int i = 0; i < pointers.length; i++) {
+                JsonPointer pointer = pointers[i];
+                if (pointer != null) {
+                    part(i, root.at(pointer));
+                }
+            }
+        }
+
+        private void part(int index, JsonNode node) {
+            if (node.isMissingNode()) {
+                return;
+            }
+            seen[index] = true;
+            ParameterDefinition parameter = parameters.get(index);
+            ListReader list = lists[index];
+            try {
+                if (node.isNull()) {
+                    values[index] = Bound.Given.NULL;
+                    if (!parameter.nullable()) {
+                        fail(parameter, "must not be null");
+                    }
+                } else {
+                    values[index] = list == null ? readers[index].read(node) : list.json(node);
+                }
+            } catch (ValueReader.Unfit e) {
+                fail(parameter, e.clause());
+            }
+        }
+
+        private void failBody(String pointer, String clause) {
+            add(pointer, "body", clause);
+        }
+
         private void limit(String text, PageRule rule) {
             int number = rows(text);
             if (limit != 0) {
-                fail(LIMIT, "is given more than once");
+                add(LIMIT, "query", "is given more than once");
             } else if (number < 1 || number > rule.most()) {
-                fail(LIMIT, "must be a whole number from 1 to " + rule.most());
+                add(LIMIT, "query", "must be a whole number from 1 to " + rule.most());
             } else {
                 limit = number;
             }
@@ -185,7 +337,7 @@ public final class Binder {
 
         private void after(String text) {
             if (after != null) {
-                fail(AFTER, "is given more than once");
+                add(AFTER, "query", "is given more than once");
             }
             after = text;
         }
@@ -194,6 +346,8 @@ public final class Binder {
             for (int i = 0; i < readers.length; i++) {
                 if (!seen[i]) {
                     absent(i);
+                } else if (values[i] instanceof List<?> list) {
+                    gathered(i, list);
                 }
             }
             if (errors != null) {
@@ -201,6 +355,19 @@ public final class Binder {
             }
             int rows = page == null ? 0 : limit == 0 ? page.limit() : limit;
             return new Bound(values, rows, after);
+        }
+
+        @SuppressWarnings("unchecked")
+        private void gathered(int index, List<?> list) {
+            ListReader reader = lists[index];
+            if (reader == null || errors != null) {
+                return;
+            }
+            try {
+                reader.checked((List<Object>) list);
+            } catch (ValueReader.Unfit e) {
+                fail(parameters.get(index), e.clause());
+            }
         }
 
         private void absent(int index) {
@@ -216,37 +383,36 @@ public final class Binder {
             add(parameter.wireName(), parameter.in().name().toLowerCase(Locale.ROOT), clause);
         }
 
-        private void fail(String name, String clause) {
-            add(name, "query", clause);
-        }
-
         private void add(String name, String in, String clause) {
             if (errors == null) {
                 errors = new ArrayList<>();
             }
-            String end = clause.endsWith(".") || clause.endsWith("?") ? "" : ".";
-            errors.add(new InputError(name, in, "'" + name + "' " + clause + end));
+            if (errors.size() < MOST_ERRORS) {
+                String end = clause.endsWith(".") || clause.endsWith("?") ? "" : ".";
+                String subject = in.equals("body") && name.isEmpty() ? "The body" : "'" + name + "'";
+                errors.add(new InputError(name, in, subject + " " + clause + end));
+            }
         }
     }
 
-    private Set<String> queryNames() {
+    private Set<String> namesOf(Names place) {
         Set<String> names = new LinkedHashSet<>();
+        In in = place == query ? In.QUERY : In.FORM;
         for (ParameterDefinition parameter : parameters) {
-            if (parameter.in() == In.QUERY) {
+            if (parameter.in() == in) {
                 names.add(parameter.wireName());
             }
         }
-        if (page != null) {
+        if (page != null && place == query) {
             names.add(LIMIT);
             names.add(AFTER);
         }
         return names;
     }
 
-    private String known() {
-        Set<String> names = queryNames();
+    private static String list(String in, Set<String> names) {
         return names.isEmpty()
-                ? " This call has no query parameters."
+                ? " This call has no " + in + " parameters."
                 : " Known here: " + String.join(", ", names) + ".";
     }
 

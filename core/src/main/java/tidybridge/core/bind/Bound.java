@@ -1,14 +1,40 @@
 package tidybridge.core.bind;
 
+import java.math.BigDecimal;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ArrayNode;
 
 /**
  * Checked, typed values of one request, owned by that request.
  *
  * @param values one for each parameter in the order of the definition; null when absent. Types: String, Long, BigDecimal,
- *     Boolean, LocalDate, LocalTime, LocalDateTime, OffsetDateTime
+ *     Boolean, LocalDate, LocalTime, LocalDateTime, byte[], a List of those, or {@link Given#NULL}
  * @param limit rows asked for; 0 when the operation is no collection
  * @param after where to continue, null for the first page
  */
 public record Bound(
-        @Nullable Object[] values, int limit, @Nullable String after) {}
+        @Nullable Object[] values, int limit, @Nullable String after) {
+
+    /** What a request can give that is no value. */
+    public enum Given {
+        /** A JSON body that says {@code null}: bound as NULL, and not the same as being absent. */
+        NULL
+    }
+
+    /** A list as the JSON text that is bound where no list of values can stand. */
+    public static String text(List<?> list) {
+        ArrayNode array = JsonMapper.shared().createArrayNode();
+        for (Object item : list) {
+            switch (item) {
+                case Long number -> array.add(number);
+                case BigDecimal number -> array.add(number);
+                case Boolean bool -> array.add(bool);
+                case byte[] bytes -> array.add(bytes);
+                default -> array.add(item.toString());
+            }
+        }
+        return array.toString();
+    }
+}

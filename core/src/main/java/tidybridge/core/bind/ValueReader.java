@@ -9,11 +9,13 @@ import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.time.format.ResolverStyle;
+import java.util.Base64;
 import java.util.Locale;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.definition.Constraints;
 import tidybridge.core.definition.ParameterType;
+import tools.jackson.databind.JsonNode;
 
 /** Reads a parameter's text as its type and checks its constraints. Immutable and thread-safe. */
 public final class ValueReader {
@@ -22,7 +24,13 @@ public final class ValueReader {
     private static final Pattern UUID = Pattern.compile("[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}");
     private static final DateTimeFormatter DATE =
             DateTimeFormatter.ofPattern("uuuu-MM-dd", Locale.ROOT).withResolverStyle(ResolverStyle.STRICT);
+    /** A mailbox as HTML forms accept it; longer than RFC 5321 allows none is. */
+    private static final Pattern EMAIL = Pattern.compile(
+            "(?=.{3,254}$)[A-Za-z0-9.!#$%&'*+/=?^_`{|}~-]{1,64}@[A-Za-z0-9](?:[A-Za-z0-9-]{0,61}[A-Za-z0-9])?"
+                    + "(?:\\.[A-Za-z0-9](?:[A-Za-z0-9-]{0,61}[A-Za-z0-9])?)*");
+
     private static final int LONGEST_TEXT = 65_536;
+    private static final int MOST_DIGITS = 100;
 
     private final ParameterType type;
     private final Constraints constraints;
@@ -47,7 +55,7 @@ public final class ValueReader {
     /**
      * Reads a text.
      *
-     * @return a String, Long, BigDecimal, Boolean, LocalDate, LocalTime, LocalDateTime or OffsetDateTime, by type
+     * @return a String, Long, BigDecimal, Boolean, LocalDate, LocalTime, LocalDateTime or byte[], by type
      */
     public Object read(String text) throws Unfit {
         Object value = parse(text);
@@ -58,9 +66,50 @@ public final class ValueReader {
             case Long number -> checkRange(BigDecimal.valueOf(number));
             case BigDecimal number -> checkRange(number);
             case String string -> checkText(string);
+            case byte[] bytes -> checkLength(bytes.length, "bytes");
             default -> {}
         }
         return value;
+    }
+
+    /**
+     * Reads a part of a JSON body, which must be of the JSON type that its own type is written in.
+     *
+     * @param node neither missing nor null
+     * @return as {@link #read(String)}; a JSON text for an object
+     */
+    Object read(JsonNode node) throws Unfit {
+        return switch (type) {
+            case INTEGER, NUMBER -> read(number(node));
+            case BOOLEAN -> node.isBoolean() ? read(node.asString()) : refuse();
+            case OBJECT -> node.isObject() ? JsonBody.text(node) : refuse();
+            case STRING, DATE, TIME, DATE_TIME, UUID, EMAIL, BYTE ->
+                node.isString() ? read(node.stringValue()) : refuse();
+            case ARRAY -> refuse();
+        };
+    }
+
+    private Object refuse() throws Unfit {
+        throw unfit();
+    }
+
+    /** A JSON number without exponent; {@code 12.0} is a whole number too, as in JSON Schema. */
+    private String number(JsonNode node) throws Unfit {
+        if (!node.isNumber()) {
+            throw unfit();
+        }
+        BigDecimal number = node.decimalValue();
+        if (Math.abs((long) number.scale()) > MOST_DIGITS || number.precision() > MOST_DIGITS) {
+            throw unfit();
+        }
+        if (type == ParameterType.INTEGER) {
+            BigDecimal plain = number.stripTrailingZeros();
+            if (plain.scale() > 0) {
+                throw unfit();
+            }
+            return plain.toBigInteger().toString();
+        }
+        return number.toPlainString();
     }
 
     private Object parse(String text) throws Unfit {
@@ -74,8 +123,11 @@ public final class ValueReader {
                 case TIME -> LocalTime.parse(text);
                 case DATE_TIME -> dateTime(text);
                 case UUID -> matching(UUID, text).toLowerCase(Locale.ROOT);
+                case EMAIL -> matching(EMAIL, text);
+                case BYTE -> Base64.getDecoder().decode(text);
+                case ARRAY, OBJECT -> throw unfit();
             };
-        } catch (DateTimeException | NumberFormatException e) {
+        } catch (DateTimeException | IllegalArgumentException e) {
             throw unfit();
         }
     }
@@ -91,6 +143,10 @@ public final class ValueReader {
                     case TIME -> "must be a time such as 12:30:00";
                     case DATE_TIME -> "must be a date and time such as 2031-05-01T12:30:00Z";
                     case UUID -> "must be a UUID such as 1b4e28ba-2fa1-4d2e-883f-0016d3cca427";
+                    case EMAIL -> "must be an e-mail address such as quay@marrowby.example";
+                    case BYTE -> "must be bytes in base64, such as TWFycm93Ynk=";
+                    case ARRAY -> "must be a list";
+                    case OBJECT -> "must be a JSON object";
                 });
     }
 
@@ -145,26 +201,44 @@ public final class ValueReader {
     }
 
     private void checkRange(BigDecimal number) throws Unfit {
-        BigDecimal minimum = constraints.minimum();
-        BigDecimal maximum = constraints.maximum();
-        if (minimum != null && number.compareTo(minimum) < 0) {
-            throw new Unfit("must be at least " + minimum.toPlainString());
+        if (!constraints.limitsNumbers()) {
+            return;
         }
-        if (maximum != null && number.compareTo(maximum) > 0) {
-            throw new Unfit("must be at most " + maximum.toPlainString());
+        BigDecimal limit = constraints.minimum();
+        if (limit != null && number.compareTo(limit) < 0) {
+            throw new Unfit("must be at least " + limit.toPlainString());
+        }
+        limit = constraints.maximum();
+        if (limit != null && number.compareTo(limit) > 0) {
+            throw new Unfit("must be at most " + limit.toPlainString());
+        }
+        limit = constraints.exclusiveMinimum();
+        if (limit != null && number.compareTo(limit) <= 0) {
+            throw new Unfit("must be above " + limit.toPlainString());
+        }
+        limit = constraints.exclusiveMaximum();
+        if (limit != null && number.compareTo(limit) >= 0) {
+            throw new Unfit("must be below " + limit.toPlainString());
+        }
+        limit = constraints.multipleOf();
+        if (limit != null && number.remainder(limit).signum() != 0) {
+            throw new Unfit("must be a multiple of " + limit.toPlainString());
+        }
+    }
+
+    private void checkLength(int length, String unit) throws Unfit {
+        Integer least = constraints.minLength();
+        int most = longest(constraints.maxLength());
+        if (least != null && length < least) {
+            throw new Unfit("must have at least " + least + " " + unit);
+        }
+        if (length > most) {
+            throw new Unfit("must have at most " + most + " " + unit);
         }
     }
 
     private void checkText(String text) throws Unfit {
-        int length = text.codePointCount(0, text.length());
-        Integer minLength = constraints.minLength();
-        int maxLength = longest(constraints.maxLength());
-        if (minLength != null && length < minLength) {
-            throw new Unfit("must have at least " + minLength + " characters");
-        }
-        if (length > maxLength) {
-            throw new Unfit("must have at most " + maxLength + " characters");
-        }
+        checkLength(text.codePointCount(0, text.length()), "characters");
         if (text.indexOf('\0') >= 0) {
             throw new Unfit("must not hold the character NUL");
         }

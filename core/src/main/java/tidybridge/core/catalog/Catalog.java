@@ -39,8 +39,23 @@ public interface Catalog {
         return List.of();
     }
 
+    /** True when nobody is asked at all. */
+    default boolean isOffline() {
+        return false;
+    }
+
     /** A catalog for checking text alone: it knows nothing, and says so. */
     static Catalog offline() {
-        return sql -> new Described.Unknown();
+        return new Catalog() {
+            @Override
+            public Described describe(String sql) {
+                return new Described.Unknown();
+            }
+
+            @Override
+            public boolean isOffline() {
+                return true;
+            }
+        };
     }
 }

@@ -7,7 +7,8 @@ import tidybridge.core.text.Place;
 /**
  * A named, versioned group of routes over one source.
  *
- * @param open true when the text opens it to everybody with {@code public: true}
+ * @param opened true when the text opens it to everybody with {@code public: true}; null when it says nothing, which leaves it closed
+ * @param accepted the findings the text accepts for all of its operations
  */
 public record ModuleDefinition(
         String name,
@@ -16,10 +17,17 @@ public record ModuleDefinition(
         @Nullable String about,
         String source,
         Place sourcePlace,
-        boolean open,
+        @Nullable Boolean opened,
         Place place,
+        List<Acceptance> accepted,
         List<RouteDefinition> routes) {
     public ModuleDefinition {
+        accepted = List.copyOf(accepted);
         routes = List.copyOf(routes);
+    }
+
+    /** True when anybody may call it. */
+    public boolean open() {
+        return opened != null && opened;
     }
 }

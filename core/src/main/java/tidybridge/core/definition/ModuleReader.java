@@ -19,15 +19,31 @@ import tidybridge.core.text.YamlText;
 /** Reads one module's text. The entry for a service that was sent a {@link ModuleText}, and for {@link WorkspaceReader}. */
 public final class ModuleReader {
 
-    static final List<String> MODULE_KEYS =
-            List.of("module", "version", "title", "about", "source", "public", "page", "timeout", "routes");
-    static final List<String> OPERATION_KEYS =
-            List.of("about", "sql", "answer", "order", "page", "timeout", "parameters");
+    static final List<String> MODULE_KEYS = List.of(
+            "module", "version", "title", "about", "source", "public", "page", "timeout", "names", "accept", "routes");
+    static final List<String> OPERATION_KEYS = List.of(
+            "about",
+            "sql",
+            "answer",
+            "names",
+            "show",
+            "fields",
+            "file",
+            "order",
+            "page",
+            "timeout",
+            "parameters",
+            "deprecated",
+            "accept");
+    static final List<String> METHOD_KEYS = List.of("get", "post");
     private static final String NAME_PATTERN = "[a-z][a-z0-9-]{0,62}";
 
     private final ModuleText text;
     private final Findings findings;
     private final Set<String> usedFiles = new HashSet<>();
+
+    /** What operations take from their module unless they say otherwise. */
+    private record Usual(PageRule page, Duration timeout, NameStyle names, List<Acceptance> accepted) {}
 
     private ModuleReader(ModuleText text, Findings findings) {
         this.text = text;
@@ -96,7 +112,10 @@ public final class ModuleReader {
         PageRule page = PageReader.read(keys, PageRule.DEFAULT, findings);
         Duration timeout =
                 keys.duration("timeout", OperationDefinition.DEFAULT_TIMEOUT, OperationDefinition.LONGEST_TIMEOUT);
-        List<RouteDefinition> routes = routes(keys, page, timeout);
+        NameStyle names = keys.oneOf("names", NameStyle.class, NameStyle.AS_WRITTEN);
+        List<Acceptance> accepted = new AcceptanceReader(findings).read(keys);
+        List<RouteDefinition> routes =
+                routes(keys, new Usual(page, timeout, names == null ? NameStyle.AS_WRITTEN : names, accepted));
         mentionUnused();
         if (name == null || version == null || title == null || source == null) {
             return Optional.empty();
@@ -108,8 +127,9 @@ public final class ModuleReader {
                 keys.text("about"),
                 source,
                 keys.placeOf("source"),
-                keys.flag("public"),
+                keys.node("public") == null ? null : Boolean.valueOf(keys.flag("public")),
                 keys.placeOf("module"),
+                accepted,
                 routes));
     }
 
@@ -125,7 +145,7 @@ public final class ModuleReader {
         return version.orElse(null);
     }
 
-    private List<RouteDefinition> routes(MappingReader keys, PageRule page, Duration timeout) {
+    private List<RouteDefinition> routes(MappingReader keys, Usual usual) {
         Node node = keys.node("routes");
         if (node == null) {
             findings.add(
@@ -138,53 +158,55 @@ public final class ModuleReader {
         List<RouteDefinition> routes = new ArrayList<>();
         MappingReader.openAny(node, "routes", findings).ifPresent(paths -> {
             for (Node.Entry entry : paths.entries()) {
-                routes.add(route(entry, page, timeout));
+                routes.add(route(entry, usual));
             }
         });
         return routes;
     }
 
-    private RouteDefinition route(Node.Entry entry, PageRule page, Duration timeout) {
+    private RouteDefinition route(Node.Entry entry, Usual usual) {
         List<OperationDefinition> operations = new ArrayList<>();
-        MappingReader.open(entry.value(), "a route", findings, List.of("get")).ifPresent(methods -> {
-            for (Node.Entry method : methods.entries()) {
-                if (method.key().equals("get")) {
-                    operation(method, page, timeout).ifPresent(operations::add);
+        MappingReader.open(entry.value(), "a route", findings, METHOD_KEYS).ifPresent(methods -> {
+            for (Node.Entry entered : methods.entries()) {
+                int index = METHOD_KEYS.indexOf(entered.key());
+                if (index >= 0) {
+                    Method method = Method.values()[index];
+                    findings.of(
+                            OperationDefinition.label(method, entry.key()),
+                            () -> operation(method, entered, usual).ifPresent(operations::add));
                 }
             }
         });
         return new RouteDefinition(entry.key(), entry.place(), operations);
     }
 
-    private Optional<OperationDefinition> operation(Node.Entry method, PageRule modulePage, Duration moduleTimeout) {
-        return MappingReader.open(method.value(), "an operation", findings, OPERATION_KEYS)
-                .flatMap(keys -> operation(method, keys, modulePage, moduleTimeout));
+    private Optional<OperationDefinition> operation(Method method, Node.Entry entry, Usual usual) {
+        return MappingReader.open(entry.value(), "an operation", findings, OPERATION_KEYS)
+                .flatMap(keys -> operation(method, entry, keys, usual));
     }
 
-    private Optional<OperationDefinition> operation(
-            Node.Entry method, MappingReader keys, PageRule modulePage, Duration moduleTimeout) {
-        AnswerKind answer = keys.oneOf("answer", AnswerKind.class, null);
-        if (keys.node("answer") == null) {
-            keys.required("answer", "Add 'answer: rows', 'answer: row' or 'answer: value'.");
-        }
-        PageRule page = PageReader.read(keys, modulePage, findings);
-        Duration timeout = keys.duration("timeout", moduleTimeout, OperationDefinition.LONGEST_TIMEOUT);
+    private Optional<OperationDefinition> operation(Method method, Node.Entry entry, MappingReader keys, Usual usual) {
+        AnswerDefinition answer = new AnswerReader(keys, findings).read(usual.names());
+        PageRule page = PageReader.read(keys, usual.page(), findings);
+        Duration timeout = keys.duration("timeout", usual.timeout(), OperationDefinition.LONGEST_TIMEOUT);
         Node parametersNode = keys.node("parameters");
         List<ParameterDefinition> parameters =
                 parametersNode == null ? List.of() : new ParameterReader(findings).read(parametersNode);
         SourceText sql = sql(keys);
         List<OrderKey> order = keys.texts("order").stream().map(this::orderKey).toList();
+        Deprecation deprecated = ParameterReader.deprecation(keys);
+        List<Acceptance> accepted = new ArrayList<>(new AcceptanceReader(findings).read(keys));
         if (answer == null || sql == null) {
             return Optional.empty();
         }
-        boolean paged = answer == AnswerKind.ROWS;
+        boolean paged = answer.kind() == AnswerKind.ROWS;
         if (!paged && (keys.node("page") != null || !order.isEmpty())) {
             String key = keys.node("page") != null ? "page" : "order";
             keys.unfit(key, "is for collections only", "Remove it, or write 'answer: rows'.");
         }
         return Optional.of(new OperationDefinition(
-                Method.GET,
-                method.place(),
+                method,
+                entry.place(),
                 keys.text("about"),
                 sql,
                 keys.placeOf("sql"),
@@ -192,7 +214,9 @@ public final class ModuleReader {
                 order,
                 paged ? page : null,
                 timeout,
-                parameters));
+                parameters,
+                deprecated,
+                accepted));
     }
 
     private OrderKey orderKey(Node.Scalar scalar) {

@@ -12,6 +12,8 @@ import tidybridge.core.text.SourceText;
  * @param sql the statement's text; its file is the path inside the module
  * @param page set for {@link AnswerKind#ROWS} and null for every other answer
  * @param order what pages are ordered by; empty when the text says nothing
+ * @param deprecated null while callers may use it
+ * @param accepted the findings this operation's text accepts
  */
 public record OperationDefinition(
         Method method,
@@ -19,11 +21,13 @@ public record OperationDefinition(
         @Nullable String about,
         SourceText sql,
         Place sqlPlace,
-        AnswerKind answer,
+        AnswerDefinition answer,
         List<OrderKey> order,
         @Nullable PageRule page,
         Duration timeout,
-        List<ParameterDefinition> parameters) {
+        List<ParameterDefinition> parameters,
+        @Nullable Deprecation deprecated,
+        List<Acceptance> accepted) {
 
     /** How long a statement may run when the text does not say. */
     public static final Duration DEFAULT_TIMEOUT = Duration.ofSeconds(10);
@@ -31,8 +35,14 @@ public record OperationDefinition(
     /** The longest a statement may be allowed to run. */
     public static final Duration LONGEST_TIMEOUT = Duration.ofMinutes(10);
 
+    /** {@code GET /berths}, what people call an operation inside its module. */
+    public static String label(Method method, String path) {
+        return method + " " + path;
+    }
+
     public OperationDefinition {
         order = List.copyOf(order);
         parameters = List.copyOf(parameters);
+        accepted = List.copyOf(accepted);
     }
 }

@@ -1,38 +1,56 @@
 package tidybridge.core.definition;
 
 import java.math.BigDecimal;
+import java.time.DateTimeException;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.regex.Pattern;
 import java.util.regex.PatternSyntaxException;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.finding.Findings;
+import tidybridge.core.text.Nearest;
 import tidybridge.core.text.Node;
 
 /** Reads the {@code parameters} of an operation. */
 final class ParameterReader {
 
-    static final List<String> KEYS = List.of(
-            "in",
+    static final List<String> ITEM_KEYS = List.of(
             "type",
-            "name",
-            "required",
-            "about",
-            "default",
-            "example",
+            "format",
             "minimum",
             "maximum",
+            "exclusiveMinimum",
+            "exclusiveMaximum",
+            "multipleOf",
             "minLength",
             "maxLength",
             "pattern",
             "enum");
+    static final List<String> KEYS = keys();
+
+    /** What a parameter {@code in: caller} can be. */
+    static final List<String> CALLER_NAMES = List.of("name", "client", "roles", "address");
+
+    /** What a parameter {@code in: request} can be. */
+    static final List<String> REQUEST_NAMES = List.of("id", "time");
+
     private static final int LONGEST_TEXT = 1_000_000;
 
     private final Findings findings;
 
     ParameterReader(Findings findings) {
         this.findings = findings;
+    }
+
+    private static List<String> keys() {
+        List<String> keys = new ArrayList<>(
+                List.of("in", "name", "pointer", "required", "nullable", "deprecated", "about", "default", "example"));
+        keys.addAll(ITEM_KEYS);
+        keys.addAll(List.of("items", "minItems", "maxItems", "uniqueItems"));
+        return List.copyOf(keys);
     }
 
     List<ParameterDefinition> read(Node node) {
@@ -51,32 +69,178 @@ final class ParameterReader {
     private Optional<ParameterDefinition> parameter(Node.Entry entry) {
         return MappingReader.open(entry.value(), "a parameter", findings, KEYS).map(keys -> {
             if (keys.node("in") == null) {
-                keys.required("in", "Add 'in: query', 'in: path' or 'in: header'.");
+                keys.required("in", "Add 'in: query', 'in: path', 'in: body' or another place.");
             }
-            if (keys.node("type") == null) {
-                keys.required("type", "Add 'type: string', or another type.");
-            }
-            In in = keys.oneOf("in", In.class, In.QUERY);
-            ParameterType type = keys.oneOf("type", ParameterType.class, ParameterType.STRING);
-            String wireName = keys.text("name");
+            In read = keys.oneOf("in", In.class, In.QUERY);
+            In in = read == null ? In.QUERY : read;
+            ParameterType type = in.sent() ? type(keys) : known(in, wireName(entry.key(), in, keys));
             return new ParameterDefinition(
                     entry.key(),
-                    wireName == null ? entry.key() : wireName,
+                    wireName(entry.key(), in, keys),
                     entry.place(),
-                    in == null ? In.QUERY : in,
-                    type == null ? ParameterType.STRING : type,
+                    in,
+                    type,
+                    !in.sent() || keys.node("type") != null,
                     in == In.PATH || keys.flag("required"),
+                    nullable(in, keys),
                     keys.text("about"),
-                    keys.text("default"),
-                    keys.text("example"),
-                    constraints(keys));
+                    defaultText(type, keys),
+                    example(type, keys),
+                    constraints(keys),
+                    in.sent() ? list(type, keys) : callersRoles(type),
+                    deprecation(keys));
         });
+    }
+
+    /** The name in the request; each place has its own kind. */
+    private String wireName(String name, In in, MappingReader keys) {
+        if (in != In.BODY && keys.node("pointer") != null) {
+            keys.unfit("pointer", "is for a part of the body only", "Write 'in: body', or use 'name:'.");
+        }
+        String given = in == In.BODY ? null : keys.text("name");
+        return switch (in) {
+            case PATH, QUERY, HEADER, COOKIE, FORM -> given == null ? name : given;
+            case BODY -> pointer(name, keys);
+            case CALLER -> oneOf(name, given, CALLER_NAMES, keys);
+            case REQUEST -> oneOf(name, given, REQUEST_NAMES, keys);
+        };
+    }
+
+    private static String pointer(String name, MappingReader keys) {
+        Node node = keys.node("pointer");
+        if (node == null) {
+            String plain = keys.text("name");
+            return "/" + (plain == null ? name : plain).replace("~", "~0").replace("/", "~1");
+        }
+        String pointer = node instanceof Node.Scalar scalar ? scalar.text() : "?";
+        if (!pointer.matches("(/([^~/]|~0|~1)*)*")) {
+            keys.unfit("pointer", "is no JSON Pointer", "Write it as '/skipper/name', or '' for the whole body.");
+        }
+        return pointer;
+    }
+
+    private static String oneOf(String name, @Nullable String given, List<String> known, MappingReader keys) {
+        String chosen = given == null ? name : given;
+        if (!known.contains(chosen)) {
+            keys.unfit(
+                    "name",
+                    "must say what is taken, and cannot be '" + chosen + "'." + Nearest.hint(chosen, known),
+                    "Use one of: " + String.join(", ", known) + ".");
+            return known.getFirst();
+        }
+        return chosen;
+    }
+
+    private static ParameterType known(In in, String name) {
+        if (in == In.REQUEST && name.equals("time")) {
+            return ParameterType.DATE_TIME;
+        }
+        return name.equals("roles") ? ParameterType.ARRAY : ParameterType.STRING;
+    }
+
+    private static @Nullable ListRule callersRoles(ParameterType type) {
+        return type == ParameterType.ARRAY
+                ? new ListRule(ParameterType.STRING, Constraints.NONE, 0, ListRule.CEILING, true)
+                : null;
+    }
+
+    /** {@code type: date}, or in the longer way {@code type: string} with {@code format: date}. */
+    private ParameterType type(MappingReader keys) {
+        if (keys.node("type") == null) {
+            keys.required("type", "Add 'type: string' or another type; './tidy propose' finds it in the catalog.");
+        }
+        ParameterType type = keys.oneOf("type", ParameterType.class, ParameterType.STRING);
+        if (keys.node("format") == null) {
+            return type == null ? ParameterType.STRING : type;
+        }
+        ParameterType format = keys.oneOf("format", ParameterType.class, ParameterType.STRING);
+        if (type != ParameterType.STRING || format == null || !format.isFormat()) {
+            keys.unfit(
+                    "format",
+                    "is a kind of string",
+                    "Write 'type: string' with one of: date, time, date-time, uuid, email, byte.");
+            return type == null ? ParameterType.STRING : type;
+        }
+        return format;
+    }
+
+    private static boolean nullable(In in, MappingReader keys) {
+        boolean nullable = keys.flag("nullable");
+        if (nullable && in != In.BODY) {
+            keys.unfit("nullable", "is for parts of a JSON body only", "Remove it; nothing else can say null.");
+        }
+        return nullable && in == In.BODY;
+    }
+
+    private static @Nullable String defaultText(ParameterType type, MappingReader keys) {
+        boolean compound = type == ParameterType.ARRAY || type == ParameterType.OBJECT;
+        if (compound && keys.node("default") != null) {
+            keys.unfit("default", "is for single values only", "Remove it; an absent list or object is just absent.");
+            return null;
+        }
+        return compound ? null : keys.text("default");
+    }
+
+    private static @Nullable String example(ParameterType type, MappingReader keys) {
+        if (type == ParameterType.ARRAY && keys.node("example") != null) {
+            return keys.texts("example").stream().map(Node.Scalar::text).collect(Collectors.joining(","));
+        }
+        return keys.text("example");
+    }
+
+    private @Nullable ListRule list(ParameterType type, MappingReader keys) {
+        if (type != ParameterType.ARRAY) {
+            for (String key : List.of("items", "minItems", "maxItems", "uniqueItems")) {
+                if (keys.node(key) != null) {
+                    keys.unfit(key, "is for lists only", "Remove it, or write 'type: array'.");
+                }
+            }
+            return null;
+        }
+        Node node = keys.node("items");
+        if (node == null) {
+            keys.required("items", "Add 'items: { type: integer }', what each item of the list is.");
+        }
+        Optional<MappingReader> items =
+                node == null ? Optional.empty() : MappingReader.open(node, "an item", findings, ITEM_KEYS);
+        ParameterType itemType = items.map(this::type).orElse(ParameterType.STRING);
+        if (itemType == ParameterType.ARRAY) {
+            keys.unfit("items", "cannot be lists themselves", "Take the list as 'type: object' of the whole body.");
+        }
+        Integer least = keys.wholeNumber("minItems", 0, ListRule.CEILING);
+        Integer most = keys.wholeNumber("maxItems", 1, ListRule.CEILING);
+        return new ListRule(
+                itemType,
+                items.map(this::constraints).orElse(Constraints.NONE),
+                least == null ? 0 : least,
+                most == null ? ListRule.DEFAULT_MOST : most,
+                keys.flag("uniqueItems"));
+    }
+
+    /** {@code deprecated: true}, or the day it ends. */
+    static @Nullable Deprecation deprecation(MappingReader keys) {
+        String text = keys.text("deprecated");
+        if (text == null || text.equals("false")) {
+            return null;
+        }
+        if (text.equals("true")) {
+            return new Deprecation(null);
+        }
+        try {
+            return new Deprecation(LocalDate.parse(text));
+        } catch (DateTimeException e) {
+            keys.unfit("deprecated", "must be true or a day", "Write the day it ends, as 'deprecated: 2031-12-31'.");
+            return null;
+        }
     }
 
     private Constraints constraints(MappingReader keys) {
         return new Constraints(
                 number(keys, "minimum"),
                 number(keys, "maximum"),
+                number(keys, "exclusiveMinimum"),
+                number(keys, "exclusiveMaximum"),
+                number(keys, "multipleOf"),
                 keys.wholeNumber("minLength", 0, LONGEST_TEXT),
                 keys.wholeNumber("maxLength", 0, LONGEST_TEXT),
                 pattern(keys),
@@ -89,7 +253,12 @@ final class ParameterReader {
             return null;
         }
         try {
-            return new BigDecimal(text);
+            BigDecimal number = new BigDecimal(text);
+            if (key.equals("multipleOf") && number.signum() <= 0) {
+                keys.unfit(key, "must be above zero", "Write it as 'multipleOf: 0.25'.");
+                return null;
+            }
+            return number;
         } catch (NumberFormatException e) {
             keys.unfit(key, "must be a number", "Write it as '" + key + ": 12' or '" + key + ": 0.5'.");
             return null;

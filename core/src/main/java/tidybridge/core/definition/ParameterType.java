@@ -1,6 +1,6 @@
 package tidybridge.core.definition;
 
-/** What a parameter's text is read as. */
+/** What a parameter is read as. */
 public enum ParameterType {
     STRING("string"),
     /** A whole number of 64 bits. */
@@ -12,7 +12,14 @@ public enum ParameterType {
     TIME("time"),
     /** A moment with offset (RFC 3339), or a local date and time without one. */
     DATE_TIME("date-time"),
-    UUID("uuid");
+    UUID("uuid"),
+    EMAIL("email"),
+    /** Bytes in base64. */
+    BYTE("byte"),
+    /** A list, for {@code in (:list)}; bound as JSON text anywhere else. */
+    ARRAY("array"),
+    /** A JSON object, bound as its text. */
+    OBJECT("object");
 
     private final String label;
 
@@ -23,5 +30,21 @@ public enum ParameterType {
     /** The word in a definition. */
     public String label() {
         return label;
+    }
+
+    /** True for types whose constraints are those of numbers. */
+    public boolean isNumber() {
+        return switch (this) {
+            case INTEGER, NUMBER -> true;
+            case STRING, BOOLEAN, DATE, TIME, DATE_TIME, UUID, EMAIL, BYTE, ARRAY, OBJECT -> false;
+        };
+    }
+
+    /** True for the formats of JSON Schema that a string can have: {@code type: string} with {@code format: date}. */
+    public boolean isFormat() {
+        return switch (this) {
+            case DATE, TIME, DATE_TIME, UUID, EMAIL, BYTE -> true;
+            case STRING, INTEGER, NUMBER, BOOLEAN, ARRAY, OBJECT -> false;
+        };
     }
 }

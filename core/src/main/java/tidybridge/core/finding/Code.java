@@ -1,8 +1,9 @@
 package tidybridge.core.finding;
 
 import java.util.Locale;
+import java.util.Optional;
 
-/** Every kind of finding. The code people see is the name in lower case with hyphens, such as {@code unknown-key}. */
+/** Every kind of finding. Its {@link #label()} never changes: people write and search it, as in {@code unknown-key}. */
 public enum Code {
     YAML_BROKEN(Severity.ERROR),
     WORKSPACE_MISSING(Severity.ERROR),
@@ -10,18 +11,28 @@ public enum Code {
     UNKNOWN_KEY(Severity.ERROR),
     KEY_MISSING(Severity.ERROR),
     VALUE_UNFIT(Severity.ERROR),
-    MODULE_TWICE(Severity.ERROR),
-    FOLDER_MISMATCH(Severity.WARNING),
+    ACCEPTANCE_UNFIT(Severity.ERROR),
+    ACCEPTANCE_IDLE(Severity.ADVICE),
+
     SOURCE_UNKNOWN(Severity.ERROR),
     ENVIRONMENT_UNKNOWN(Severity.ERROR),
     SECRET_WRITTEN(Severity.ERROR),
+
+    MODULE_TWICE(Severity.ERROR),
+    FOLDER_MISMATCH(Severity.WARNING),
     FILE_MISSING(Severity.ERROR),
     FILE_OUTSIDE(Severity.ERROR),
     FILE_UNUSED(Severity.WARNING),
     ABOUT_MISSING(Severity.WARNING),
+    EXAMPLE_MISSING(Severity.ADVICE),
+    ACCESS_UNSAID(Severity.ADVICE),
+    OPEN_TO_EVERYBODY(Severity.WARNING),
+    DEPRECATED_UNDATED(Severity.WARNING),
+
     ROUTE_BROKEN(Severity.ERROR),
     ROUTE_AMBIGUOUS(Severity.ERROR),
     ROUTE_RESERVED(Severity.ERROR),
+
     PLACEHOLDER_UNDEFINED(Severity.ERROR),
     PLACEHOLDER_UNUSED(Severity.ERROR),
     PARAMETER_UNUSED(Severity.ERROR),
@@ -30,21 +41,49 @@ public enum Code {
     PARAMETER_OPTIONAL_BOUND(Severity.WARNING),
     PARAMETERS_TOO_MANY(Severity.ERROR),
     CONSTRAINT_UNFIT(Severity.ERROR),
+    BODY_UNEXPECTED(Severity.ERROR),
+    BODY_MIXED(Severity.ERROR),
+    LIST_OUTSIDE_IN(Severity.WARNING),
+
     BIND_UNDEFINED(Severity.ERROR),
+    TYPE_MISMATCH(Severity.WARNING),
+    LENGTH_BEYOND_COLUMN(Severity.ADVICE),
+    ENUM_BEYOND_COLUMN(Severity.WARNING),
+
     STATEMENT_EMPTY(Severity.ERROR),
     STATEMENT_BROKEN(Severity.ERROR),
     STATEMENTS_SEVERAL(Severity.ERROR),
     STATEMENT_KIND(Severity.ERROR),
     STATEMENT_REFUSED(Severity.ERROR),
     STATEMENT_ORDERED(Severity.WARNING),
+    STATEMENT_LIMITED(Severity.WARNING),
+    CHANGE_WITHOUT_WHERE(Severity.WARNING),
+    SELECT_STAR(Severity.WARNING),
+    OPTIONAL_BY_NULL(Severity.WARNING),
+    LIKE_UNANCHORED(Severity.ADVICE),
+    LOCKING_READ(Severity.WARNING),
+    SESSION_VARIABLE(Severity.WARNING),
     WHEN_UNKNOWN(Severity.ERROR),
     WHEN_REQUIRED(Severity.ERROR),
+
     ORDER_MISSING(Severity.ERROR),
     ORDER_UNKNOWN(Severity.ERROR),
     ORDER_NULLABLE(Severity.ERROR),
     ORDER_UNFIT(Severity.ERROR),
+    ORDER_NOT_TOTAL(Severity.WARNING),
+    ORDER_WITHOUT_INDEX(Severity.WARNING),
+    FILTER_WITHOUT_INDEX(Severity.WARNING),
+    ROW_MANY(Severity.WARNING),
+    RESULT_UNBOUNDED(Severity.WARNING),
+
     FIELD_TWICE(Severity.ERROR),
     FIELD_UNNAMED(Severity.ERROR),
+    FIELD_UNKNOWN(Severity.ERROR),
+    FIELD_CLASH(Severity.ERROR),
+    FIELD_SENSITIVE(Severity.WARNING),
+    MASK_UNFIT(Severity.ERROR),
+    TEXT_UNFIT(Severity.WARNING),
+    FILE_UNFIT(Severity.ERROR),
     ANSWER_UNFIT(Severity.ERROR);
 
     private final Severity severity;
@@ -55,6 +94,16 @@ public enum Code {
         this.label = name().toLowerCase(Locale.ROOT).replace('_', '-');
     }
 
+    /** Finds a code by its label. */
+    public static Optional<Code> labelled(String label) {
+        for (Code code : values()) {
+            if (code.label.equals(label)) {
+                return Optional.of(code);
+            }
+        }
+        return Optional.empty();
+    }
+
     public Severity severity() {
         return severity;
     }
@@ -62,5 +111,37 @@ public enum Code {
     /** The code as people read and search it. */
     public String label() {
         return label;
+    }
+
+    /** The page that explains it, on every service. */
+    public String page() {
+        return "/findings/" + label;
+    }
+
+    /** True for what only a source can tell, so that a check without one cannot find it. */
+    public boolean needsSource() {
+        return switch (this) {
+            case TYPE_MISMATCH,
+                    LENGTH_BEYOND_COLUMN,
+                    ENUM_BEYOND_COLUMN,
+                    STATEMENT_REFUSED,
+                    ORDER_UNKNOWN,
+                    ORDER_NULLABLE,
+                    ORDER_UNFIT,
+                    ORDER_NOT_TOTAL,
+                    ORDER_WITHOUT_INDEX,
+                    FILTER_WITHOUT_INDEX,
+                    ROW_MANY,
+                    FIELD_TWICE,
+                    FIELD_UNNAMED,
+                    FIELD_UNKNOWN,
+                    FIELD_CLASH,
+                    FIELD_SENSITIVE,
+                    MASK_UNFIT,
+                    TEXT_UNFIT,
+                    FILE_UNFIT,
+                    ANSWER_UNFIT -> true;
+            default -> false;
+        };
     }
 }

@@ -67,13 +67,20 @@ public final class Compiler {
             }
             List<OperationPlan> operations = new ArrayList<>();
             for (OperationDefinition operation : route.operations()) {
-                OperationPlan plan = new OperationCompiler(module, path, operation, catalog, findings, forms).compile();
-                complete &= plan != null;
-                if (plan != null) {
-                    operations.add(plan);
-                }
+                findings.of(OperationDefinition.label(operation.method(), route.path()), () -> {
+                    OperationPlan plan =
+                            new OperationCompiler(module, path, operation, catalog, findings, forms).compile();
+                    if (plan != null) {
+                        operations.add(plan);
+                    }
+                });
             }
+            complete &= operations.size() == route.operations().size();
             routes.add(new RoutePlan(path, operations));
+        }
+        if (forms == Forms.EVERY_KIND) {
+            checkAccess();
+            new AcceptedFindings(module, catalog, findings).apply();
         }
         if (!complete || findings.errors() > before) {
             return Optional.empty();
@@ -86,6 +93,23 @@ public final class Compiler {
                 module.source(),
                 module.open(),
                 routes));
+    }
+
+    private void checkAccess() {
+        Boolean opened = module.opened();
+        if (opened == null) {
+            findings.add(
+                    Code.ACCESS_UNSAID,
+                    module.place(),
+                    "The module does not say whether it is open to everybody; it is closed.",
+                    "Add 'public: false', so that nobody has to guess.");
+        } else if (opened) {
+            findings.add(
+                    Code.OPEN_TO_EVERYBODY,
+                    module.place(),
+                    "Anybody may call this module, without a key.",
+                    "Remove 'public: true', or accept this with the reason why it is open.");
+        }
     }
 
     private @Nullable PathTemplate path(RouteDefinition route, List<PathTemplate> before) {

@@ -1,32 +1,32 @@
 package tidybridge.core.plan;
 
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
-import java.util.Optional;
-import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.answer.ShapedField;
 import tidybridge.core.bind.Binder;
 import tidybridge.core.bind.ValueReader;
 import tidybridge.core.catalog.Catalog;
 import tidybridge.core.catalog.Described;
 import tidybridge.core.catalog.Field;
 import tidybridge.core.definition.AnswerKind;
+import tidybridge.core.definition.Deprecation;
 import tidybridge.core.definition.ModuleDefinition;
 import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.definition.OrderKey;
+import tidybridge.core.definition.PageRule;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
 import tidybridge.core.route.PathTemplate;
-import tidybridge.core.sql.SeveralStatements;
 import tidybridge.core.sql.Statement;
-import tidybridge.core.sql.StatementKind;
-import tidybridge.core.text.BrokenText;
 import tidybridge.core.text.Nearest;
 import tidybridge.core.text.Place;
 
 /** Compiles one operation: first what the text alone tells, then what the source says about the statement. */
 final class OperationCompiler {
+
+    /** A page beyond this many rows is an export, which is fine when somebody wants one. */
+    private static final int LARGE_PAGE = 10_000;
 
     private final ModuleDefinition module;
     private final PathTemplate path;
@@ -54,6 +54,17 @@ final class OperationCompiler {
     @Nullable
     OperationPlan compile() {
         int before = findings.errors();
+        checkDescription();
+        Statement statement = new StatementCheck(operation, findings).scan();
+        new ParameterCheck(path, operation, statement, findings).check();
+        checkPage();
+        if (statement == null || findings.errors() > before) {
+            return null;
+        }
+        return plan(statement);
+    }
+
+    private void checkDescription() {
         if (operation.about() == null) {
             findings.add(
                     Code.ABOUT_MISSING,
@@ -61,78 +72,68 @@ final class OperationCompiler {
                     "The operation says nothing about itself.",
                     "Add 'about: ...', a sentence for the reference.");
         }
-        Statement statement = statement();
-        new ParameterCheck(path, operation, statement, findings).check();
-        if (operation.answer() == AnswerKind.ROWS && operation.order().isEmpty()) {
+        Deprecation deprecated = operation.deprecated();
+        if (deprecated != null && deprecated.ends() == null) {
+            findings.add(
+                    Code.DEPRECATED_UNDATED,
+                    operation.place(),
+                    "The operation is deprecated, and callers are not told until when it works.",
+                    "Write the day it ends, as 'deprecated: 2031-12-31'.");
+        }
+    }
+
+    private void checkPage() {
+        if (operation.answer().kind() == AnswerKind.ROWS && operation.order().isEmpty()) {
             findings.add(
                     Code.ORDER_MISSING,
                     operation.place(),
                     "A collection needs an order to be continued by.",
                     "Add 'order: [field, ...]' with fields that together are unique, such as a name and the key.");
         }
-        if (statement == null || findings.errors() > before) {
-            return null;
-        }
-        return plan(statement);
-    }
-
-    private @Nullable Statement statement() {
-        try {
-            Statement statement = Statement.scan(operation.sql());
-            checkKind(statement);
-            return statement;
-        } catch (BrokenText e) {
-            boolean empty = e.place().line() == 0;
+        PageRule page = operation.page();
+        if (page != null && page.most() > LARGE_PAGE) {
             findings.add(
-                    empty ? Code.STATEMENT_EMPTY : Code.STATEMENT_BROKEN,
-                    e.place(),
-                    "The statement cannot be read: " + e.reason() + ".",
-                    empty ? "Write the statement that answers." : "Mend the text at this spot.");
-        } catch (SeveralStatements e) {
-            findings.add(
-                    Code.STATEMENTS_SEVERAL,
-                    e.place(),
-                    "A second statement starts here.",
-                    "Keep one statement in a file; move the other to a file of its own.");
-        }
-        return null;
-    }
-
-    private void checkKind(Statement statement) {
-        Optional<Place> into = statement.topLevel("into");
-        if (statement.kind() != StatementKind.QUERY || into.isPresent()) {
-            findings.add(
-                    Code.STATEMENT_KIND,
-                    into.orElse(statement.source().at(0)),
-                    "An operation under 'get' needs a query that changes nothing.",
-                    "Use SELECT, WITH or VALUES, without INTO.");
-        }
-        if (operation.answer() == AnswerKind.ROWS) {
-            statement
-                    .topLevel("order")
-                    .ifPresent(place -> findings.add(
-                            Code.STATEMENT_ORDERED,
-                            place,
-                            "The statement sorts its rows itself, and pages sort them again.",
-                            "Name the fields under 'order:' in module.yaml, and remove ORDER BY here."));
+                    Code.RESULT_UNBOUNDED,
+                    operation.place(),
+                    "A caller may ask for " + page.most() + " rows at once.",
+                    "Lower 'page: { most: ... }', or accept this with the reason.");
         }
     }
 
     private @Nullable OperationPlan plan(Statement statement) {
-        String label = module.name() + "/v" + module.version().major() + " " + operation.method() + " " + path.text();
+        String label = module.name() + "/v" + module.version().major() + " "
+                + OperationDefinition.label(operation.method(), path.text());
         StatementPlan plain = statementPlan(statement, label, null);
-        List<Field> fields = describe(plain);
-        if (fields == null) {
+        List<Field> columns = describe(plain);
+        if (columns == null) {
             return null;
         }
-        PageOrder order = order(fields);
-        if (order == null && operation.answer() == AnswerKind.ROWS) {
+        int before = findings.errors();
+        AnswerCompiler answer = new AnswerCompiler(operation, columns, findings);
+        List<ShapedField> fields = answer.compile();
+        FilePlan file = answer.file();
+        PageOrder order = operation.answer().kind() == AnswerKind.ROWS ? order(columns) : null;
+        if (findings.errors() > before) {
             return null;
         }
         StatementPlan paged = order == null ? plain : statementPlan(statement, label, order);
-        if (forms == Compiler.Forms.EVERY_KIND && !prepares(paged, order != null)) {
-            return null;
+        if (forms == Compiler.Forms.EVERY_KIND) {
+            if (!prepares(paged, order != null)) {
+                return null;
+            }
+            catalog.contents()
+                    .ifPresent(contents ->
+                            new CatalogCheck(operation, statement, catalog, contents, findings).check(paged));
         }
+        return plan(label, paged, fields, file, order);
+    }
+
+    private OperationPlan plan(
+            String label,
+            StatementPlan statement,
+            List<ShapedField> fields,
+            @Nullable FilePlan file,
+            @Nullable PageOrder order) {
         try {
             Binder binder = new Binder(operation.parameters(), path.placeholders(), operation.page());
             String scope = order == null ? label : label + " " + order.label();
@@ -141,17 +142,19 @@ final class OperationCompiler {
                     operation.method(),
                     path,
                     operation.about(),
-                    operation.answer(),
+                    operation.answer().kind(),
                     operation.sql().file(),
                     operation.sql().text(),
                     operation.parameters(),
                     binder,
-                    paged,
+                    statement,
                     fields,
+                    file,
                     order,
                     operation.page(),
                     scope,
-                    operation.timeout());
+                    operation.timeout(),
+                    operation.deprecated());
         } catch (ValueReader.Unfit e) {
             throw new IllegalStateException("defaults were checked before", e);
         }
@@ -162,10 +165,10 @@ final class OperationCompiler {
                 statement, label, operation.parameters(), order, sql -> catalog.bounded(sql, operation.timeout()));
     }
 
-    /** The fields of an answer, or null with a finding, or null without one when nobody was asked. */
+    /** The columns of an answer, or null with a finding, or null without one when nobody was asked. */
     private @Nullable List<Field> describe(StatementPlan plain) {
         return switch (catalog.describe(plain.plain())) {
-            case Described.Fields(List<Field> fields) -> fieldsFit(fields) ? fields : null;
+            case Described.Fields(List<Field> fields) -> fields;
             case Described.Refused(String reason) -> {
                 refused(reason);
                 yield null;
@@ -182,39 +185,9 @@ final class OperationCompiler {
                 "Run the file in an SQL client against the same schema, and mend it.");
     }
 
-    private boolean fieldsFit(List<Field> fields) {
+    private @Nullable PageOrder order(List<Field> columns) {
         int before = findings.errors();
-        Place place = Place.of(operation.sql().file());
-        Set<String> names = new HashSet<>();
-        for (Field field : fields) {
-            if (!names.add(field.name())) {
-                findings.add(
-                        Code.FIELD_TWICE,
-                        place,
-                        "The answer has two fields named '" + field.name() + "'.",
-                        "Give one of them another name with 'as'.");
-            }
-            if (!field.name().matches("[A-Za-z_][A-Za-z0-9_$-]*")) {
-                findings.add(
-                        Code.FIELD_UNNAMED,
-                        place,
-                        "The column '" + field.name() + "' has no name that fits a field.",
-                        "Give it one with 'as'.");
-            }
-        }
-        if (operation.answer() == AnswerKind.VALUE && fields.size() != 1) {
-            findings.add(
-                    Code.ANSWER_UNFIT,
-                    operation.place(),
-                    "The answer is one value, and the statement returns " + fields.size() + " fields.",
-                    "Select one field, or write 'answer: row'.");
-        }
-        return findings.errors() == before;
-    }
-
-    private @Nullable PageOrder order(List<Field> fields) {
-        int before = findings.errors();
-        List<String> names = fields.stream().map(Field::name).toList();
+        List<String> names = columns.stream().map(Field::name).toList();
         List<PageOrder.Key> keys = new ArrayList<>();
         for (OrderKey key : operation.order()) {
             int index = names.indexOf(key.field());
@@ -226,9 +199,9 @@ final class OperationCompiler {
                         "Use one of: " + String.join(", ", names) + ".");
                 continue;
             }
-            Field field = fields.get(index);
-            checkOrderField(key, field);
-            keys.add(new PageOrder.Key(field.name(), index, field.type(), key.descending()));
+            Field column = columns.get(index);
+            checkOrderField(key, column);
+            keys.add(new PageOrder.Key(column.name(), index, column.type(), key.descending()));
         }
         return keys.isEmpty() || findings.errors() > before ? null : new PageOrder(keys);
     }

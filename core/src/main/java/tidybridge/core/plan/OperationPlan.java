@@ -3,9 +3,10 @@ package tidybridge.core.plan;
 import java.time.Duration;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.answer.ShapedField;
 import tidybridge.core.bind.Binder;
-import tidybridge.core.catalog.Field;
 import tidybridge.core.definition.AnswerKind;
+import tidybridge.core.definition.Deprecation;
 import tidybridge.core.definition.Method;
 import tidybridge.core.definition.PageRule;
 import tidybridge.core.definition.ParameterDefinition;
@@ -18,10 +19,12 @@ import tidybridge.core.route.PathTemplate;
  * @param path inside the module
  * @param sqlFile the statement's file inside the module's folder
  * @param sql the statement as written
- * @param fields of a row of the answer, in order
+ * @param fields of a row of the answer as callers see it, in order
+ * @param file where the answer's file is; null for every other answer
  * @param order null when the answer is no collection
  * @param page null when the answer is no collection
  * @param scope what a continuation is sealed for
+ * @param deprecated null while callers may use it
  */
 public record OperationPlan(
         String label,
@@ -34,11 +37,13 @@ public record OperationPlan(
         List<ParameterDefinition> parameters,
         Binder binder,
         StatementPlan statement,
-        List<Field> fields,
+        List<ShapedField> fields,
+        @Nullable FilePlan file,
         @Nullable PageOrder order,
         @Nullable PageRule page,
         String scope,
-        Duration timeout) {
+        Duration timeout,
+        @Nullable Deprecation deprecated) {
     public OperationPlan {
         parameters = List.copyOf(parameters);
         fields = List.copyOf(fields);

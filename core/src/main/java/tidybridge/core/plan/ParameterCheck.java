@@ -2,7 +2,6 @@ package tidybridge.core.plan;
 
 import java.math.BigDecimal;
 import java.util.HashSet;
-import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Function;
@@ -12,9 +11,12 @@ import tidybridge.core.bind.Binder;
 import tidybridge.core.bind.ValueReader;
 import tidybridge.core.definition.AnswerKind;
 import tidybridge.core.definition.Constraints;
+import tidybridge.core.definition.Deprecation;
 import tidybridge.core.definition.In;
+import tidybridge.core.definition.ListRule;
 import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.definition.ParameterDefinition;
+import tidybridge.core.definition.ParameterType;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
 import tidybridge.core.route.PathTemplate;
@@ -47,7 +49,9 @@ final class ParameterCheck {
         for (ParameterDefinition parameter : operation.parameters()) {
             checkWireName(parameter, wireNames);
             checkTexts(parameter);
+            checkDescription(parameter);
         }
+        checkBody();
         checkPlaceholders();
         if (statement != null) {
             checkBinds(statement);
@@ -66,7 +70,7 @@ final class ParameterCheck {
         }
         boolean reserved = parameter.wireName().equals(Binder.LIMIT)
                 || parameter.wireName().equals(Binder.AFTER);
-        if (operation.answer() == AnswerKind.ROWS && parameter.in() == In.QUERY && reserved) {
+        if (operation.answer().kind() == AnswerKind.ROWS && parameter.in() == In.QUERY && reserved) {
             findings.add(
                     Code.PARAMETER_RESERVED,
                     parameter.place(),
@@ -76,19 +80,28 @@ final class ParameterCheck {
     }
 
     private void checkTexts(ParameterDefinition parameter) {
-        ValueReader reader = new ValueReader(parameter.type(), parameter.constraints());
-        checkText(parameter, "default", parameter.defaultText(), reader);
-        checkText(parameter, "example", parameter.example(), reader);
-        Constraints limits = parameter.constraints();
-        ValueReader bare = new ValueReader(
-                parameter.type(),
-                new Constraints(
-                        limits.minimum(),
-                        limits.maximum(),
-                        limits.minLength(),
-                        limits.maxLength(),
-                        limits.pattern(),
-                        List.of()));
+        ListRule list = parameter.list();
+        if (list != null) {
+            checkLimits(parameter, list.type(), list.constraints());
+            String example = parameter.example();
+            for (String item : example == null ? new String[0] : example.split(",", -1)) {
+                checkText(parameter, "example", item, new ValueReader(list.type(), list.constraints()));
+            }
+            if (list.minItems() > list.maxItems()) {
+                unfit(parameter, "needs more items than it may have", "Swap 'minItems' and 'maxItems'.");
+            }
+            return;
+        }
+        checkLimits(parameter, parameter.type(), parameter.constraints());
+        if (parameter.type() != ParameterType.OBJECT) {
+            ValueReader reader = new ValueReader(parameter.type(), parameter.constraints());
+            checkText(parameter, "default", parameter.defaultText(), reader);
+            checkText(parameter, "example", parameter.example(), reader);
+        }
+    }
+
+    private void checkLimits(ParameterDefinition parameter, ParameterType type, Constraints limits) {
+        ValueReader bare = new ValueReader(type, limits.withoutAllowed());
         for (String allowed : limits.allowed()) {
             checkText(parameter, "enum", allowed, bare);
         }
@@ -97,11 +110,7 @@ final class ParameterCheck {
         if (minimum != null && maximum != null && minimum.compareTo(maximum) > 0) {
             unfit(parameter, "has a minimum above its maximum", "Swap them.");
         }
-        boolean numeric = switch (parameter.type()) {
-            case INTEGER, NUMBER -> true;
-            case STRING, BOOLEAN, DATE, TIME, DATE_TIME, UUID -> false;
-        };
-        if (!numeric && (minimum != null || maximum != null)) {
+        if (!type.isNumber() && limits.limitsNumbers()) {
             unfit(parameter, "has a minimum or maximum, which only numbers can have", "Remove it, or change the type.");
         }
     }
@@ -117,6 +126,70 @@ final class ParameterCheck {
                     parameter,
                     "has a value under '" + key + "' that does not fit: it " + e.clause(),
                     "Mend '" + key + "' or the type.");
+        }
+    }
+
+    /** What the reference cannot explain by itself. */
+    private void checkDescription(ParameterDefinition parameter) {
+        Constraints limits = parameter.constraints();
+        boolean plain = limits.allowed().isEmpty() && parameter.type() != ParameterType.BOOLEAN;
+        if (parameter.in().sent() && parameter.example() == null && parameter.defaultText() == null && plain) {
+            findings.add(
+                    Code.EXAMPLE_MISSING,
+                    parameter.place(),
+                    "The parameter '" + parameter.wireName() + "' has no example for the reference to show.",
+                    "Add 'example: ...'.");
+        }
+        Deprecation deprecated = parameter.deprecated();
+        if (deprecated != null && deprecated.ends() == null) {
+            findings.add(
+                    Code.DEPRECATED_UNDATED,
+                    parameter.place(),
+                    "The parameter '" + parameter.wireName()
+                            + "' is deprecated, and callers are not told until when it works.",
+                    "Write the day it ends, as 'deprecated: 2031-12-31'.");
+        }
+    }
+
+    private void checkBody() {
+        boolean whole = false;
+        int parts = 0;
+        boolean form = false;
+        ParameterDefinition first = null;
+        for (ParameterDefinition parameter : operation.parameters()) {
+            if (parameter.in() == In.BODY || parameter.in() == In.FORM) {
+                first = first == null ? parameter : first;
+                form |= parameter.in() == In.FORM;
+                whole |= parameter.in() == In.BODY && parameter.wireName().isEmpty();
+                parts += parameter.in() == In.BODY ? 1 : 0;
+            }
+        }
+        if (first != null && !operation.method().takesBody()) {
+            findings.add(
+                    Code.BODY_UNEXPECTED,
+                    first.place(),
+                    "A " + operation.method() + " request has no body to take '" + first.name() + "' from.",
+                    "Take it from the query, or write the operation under 'post:'.");
+        }
+        if (first != null && (form && parts > 0 || whole && parts > 1)) {
+            findings.add(
+                    Code.BODY_MIXED,
+                    first.place(),
+                    form
+                            ? "A request's body is JSON or a form, and the parameters want both."
+                            : "One parameter takes the whole body, and others take parts of it.",
+                    "Take all of them in one way.");
+        }
+    }
+
+    private void checkList(Bind bind, ParameterDefinition parameter) {
+        if (parameter.list() != null && !bind.inList()) {
+            findings.add(
+                    Code.LIST_OUTSIDE_IN,
+                    bind.place(),
+                    "The list ':" + bind.name()
+                            + "' does not stand alone in 'in (...)', so it is bound as one JSON text.",
+                    "Write 'in (:" + bind.name() + ")', or accept this where JSON is meant, as in json_table().");
         }
     }
 
@@ -158,6 +231,9 @@ final class ParameterCheck {
         Set<String> told = new HashSet<>();
         for (Bind bind : statement.binds()) {
             ParameterDefinition parameter = byName.get(bind.name());
+            if (parameter != null) {
+                checkList(bind, parameter);
+            }
             if (parameter == null) {
                 if (told.add(bind.name())) {
                     undefined(bind.name(), bind.place());

@@ -1,27 +1,35 @@
 package tidybridge.core.plan;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicReferenceArray;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.definition.ParameterDefinition;
+import tidybridge.core.sql.Bind;
 import tidybridge.core.sql.Rendered;
 import tidybridge.core.sql.Statement;
 import tidybridge.core.sql.WhenPart;
 
 /**
- * The forms of an operation's statement, one for each combination of given optional parameters, each written once and then only
- * read. Thread-safe: two requests that meet at a new form write the same one.
+ * The forms of an operation's statement, one for each combination of given optional parameters and sizes of lists, each written once
+ * and then only read. Thread-safe: two requests that meet at a new form write the same one.
  */
 public final class StatementPlan {
 
     /** The most parameters that may switch parts of a statement; each doubles the number of possible forms. */
     public static final int MOST_SWITCHES = 12;
+
+    /** The most forms with lists that are kept; beyond them the kept ones are written anew when they are needed. */
+    private static final int MOST_LIST_FORMS = 4_096;
+
+    private static final int MOST_EXPLAINED = 6;
 
     private static final int STARTS = Start.values().length;
 
@@ -29,9 +37,11 @@ public final class StatementPlan {
     private final String mark;
     private final Map<String, Integer> parameterIndex = new HashMap<>();
     private final int[] switches;
+    private final int[] lists;
     private final @Nullable PageOrder order;
     private final UnaryOperator<String> bounded;
     private final AtomicReferenceArray<@Nullable Variant> variants;
+    private final Map<Long, Variant> listVariants = new ConcurrentHashMap<>();
 
     StatementPlan(
             Statement statement,
@@ -43,9 +53,17 @@ public final class StatementPlan {
         this.statement = statement;
         this.mark = "/* " + mark + " */ ";
         this.order = order;
+        Set<String> inLists = new HashSet<>();
+        statement.binds().stream().filter(Bind::inList).map(Bind::name).forEach(inLists::add);
+        List<Integer> listIndexes = new ArrayList<>();
         for (int i = 0; i < parameters.size(); i++) {
-            parameterIndex.put(parameters.get(i).name(), i);
+            ParameterDefinition parameter = parameters.get(i);
+            parameterIndex.put(parameter.name(), i);
+            if (parameter.list() != null && inLists.contains(parameter.name())) {
+                listIndexes.add(i);
+            }
         }
+        this.lists = listIndexes.stream().mapToInt(Integer::intValue).toArray();
         this.switches = switches(statement, parameters).stream()
                 .mapToInt(Integer::intValue)
                 .toArray();
@@ -81,25 +99,58 @@ public final class StatementPlan {
             }
         }
         int index = given * STARTS + start.ordinal();
+        if (lists.length > 0) {
+            return listVariant(values, given, index, start);
+        }
         Variant variant = variants.get(index);
         if (variant == null) {
-            variant = write(given, start);
+            variant = write(given, start, new int[0]);
             variants.set(index, variant);
         }
         return variant;
     }
 
-    /** The forms worth asking a source about: nothing optional given, each alone, and all of them. */
+    private Variant listVariant(@Nullable Object[] values, int given, int index, Start start) {
+        int[] sizes = new int[lists.length];
+        long key = index;
+        for (int i = 0; i < lists.length; i++) {
+            sizes[i] = values[lists[i]] instanceof List<?> list ? ListSize.ofItems(list.size()) : 0;
+            key = key * ListSize.CLASSES + sizes[i];
+        }
+        Variant variant = listVariants.get(key);
+        if (variant == null) {
+            if (listVariants.size() >= MOST_LIST_FORMS) {
+                listVariants.clear();
+            }
+            variant = write(given, start, sizes);
+            listVariants.put(key, variant);
+        }
+        return variant;
+    }
+
+    /** The forms worth asking a source about: nothing optional given, each alone, and all of them; lists with two items. */
     List<Variant> samples(Start start) {
         List<Variant> samples = new ArrayList<>();
-        samples.add(write((1 << switches.length) - 1, start));
+        samples.add(sample((1 << switches.length) - 1, start));
         if (switches.length > 0) {
-            samples.add(write(0, start));
+            samples.add(sample(0, start));
         }
         for (int i = 0; i < switches.length && switches.length > 1; i++) {
-            samples.add(write(1 << i, start));
+            samples.add(sample(1 << i, start));
         }
         return samples;
+    }
+
+    /** The forms of a first page worth asking a source's plan for: few, because each takes a round trip. */
+    List<Variant> explained() {
+        List<Variant> samples = samples(Start.BEGINNING);
+        return samples.size() <= MOST_EXPLAINED ? samples : samples.subList(0, MOST_EXPLAINED);
+    }
+
+    private Variant sample(int given, Start start) {
+        int[] sizes = new int[lists.length];
+        Arrays.fill(sizes, ListSize.ofItems(2));
+        return write(given, start, sizes);
     }
 
     /** The statement alone with everything given, as a source describes it best. */
@@ -107,15 +158,16 @@ public final class StatementPlan {
         return mark + statement.render(name -> true).sql();
     }
 
-    private Variant write(int given, Start start) {
+    private Variant write(int given, Start start, int[] sizes) {
         Set<Integer> absent = new HashSet<>();
         for (int i = 0; i < switches.length; i++) {
             if ((given & 1 << i) == 0) {
                 absent.add(switches[i]);
             }
         }
-        Rendered rendered = statement.render(name -> !absent.contains(parameterIndex.get(name)));
-        List<Integer> slots = rendered.binds().stream().map(parameterIndex::get).toList();
+        Rendered rendered =
+                statement.render(name -> !absent.contains(parameterIndex.get(name)), name -> marks(name, sizes));
+        List<Integer> slots = rendered.slots().stream().map(this::slot).toList();
         if (order != null) {
             Variant page = PagedSql.wrap(rendered.sql(), slots, order, start);
             return new Variant(bounded.apply(mark + page.sql()), page.slots());
@@ -123,5 +175,29 @@ public final class StatementPlan {
         return new Variant(
                 bounded.apply(mark + rendered.sql()),
                 slots.stream().mapToInt(Integer::intValue).toArray());
+    }
+
+    private int marks(String name, int[] sizes) {
+        int index = index(name);
+        for (int i = 0; i < lists.length; i++) {
+            if (lists[i] == index) {
+                return ListSize.marks(sizes[i]);
+            }
+        }
+        return -1;
+    }
+
+    /** Every bind parameter has a parameter; that was checked before. */
+    private int index(String name) {
+        Integer index = parameterIndex.get(name);
+        if (index == null) {
+            throw new IllegalStateException("no parameter for :" + name);
+        }
+        return index;
+    }
+
+    private int slot(Rendered.Slot slot) {
+        int index = index(slot.name());
+        return slot.item() < 0 ? index : Variant.item(index, slot.item());
     }
 }

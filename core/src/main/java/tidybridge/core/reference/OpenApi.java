@@ -10,6 +10,7 @@ import org.snakeyaml.engine.v2.api.Dump;
 import org.snakeyaml.engine.v2.api.DumpSettings;
 import org.snakeyaml.engine.v2.common.FlowStyle;
 import tidybridge.core.bind.Binder;
+import tidybridge.core.bind.BodyKind;
 import tidybridge.core.definition.AnswerKind;
 import tidybridge.core.definition.PageRule;
 import tidybridge.core.definition.ParameterDefinition;
@@ -86,14 +87,20 @@ public final class OpenApi {
     private Map<String, Object> operation(OperationPlan plan) {
         String id = operationId(plan);
         String schema = Character.toUpperCase(id.charAt(0)) + id.substring(1) + "Row";
-        schemas.put(schema, Schemas.row(plan.fields()));
+        boolean shaped = plan.answer() == AnswerKind.ROWS || plan.answer() == AnswerKind.ROW;
+        if (shaped) {
+            schemas.put(schema, Schemas.row(plan.fields()));
+        }
         Map<String, Object> result = map("operationId", id);
         if (plan.about() != null) {
             result.put("summary", plan.about());
         }
         List<Object> parameters = new ArrayList<>();
         for (ParameterDefinition parameter : plan.parameters()) {
-            parameters.add(parameter(parameter));
+            switch (parameter.in()) {
+                case PATH, QUERY, HEADER, COOKIE -> parameters.add(parameter(parameter));
+                case BODY, FORM, CALLER, REQUEST -> {}
+            }
         }
         PageRule page = plan.page();
         if (page != null) {
@@ -102,6 +109,13 @@ public final class OpenApi {
         }
         if (!parameters.isEmpty()) {
             result.put("parameters", parameters);
+        }
+        BodyKind body = plan.binder().bodyKind();
+        if (body != BodyKind.NONE) {
+            result.put("requestBody", RequestBody.of(plan.parameters(), body));
+        }
+        if (plan.deprecated() != null) {
+            result.put("deprecated", true);
         }
         result.put("responses", Responses.of(plan, reference("schemas", schema), module.open()));
         return result;
@@ -115,8 +129,12 @@ public final class OpenApi {
         }
         result.put("required", parameter.required());
         result.put("schema", Schemas.parameter(parameter));
-        if (parameter.example() != null) {
-            result.put("example", Schemas.typed(parameter.type(), parameter.example()));
+        if (parameter.deprecated() != null) {
+            result.put("deprecated", true);
+        }
+        Object example = Schemas.example(parameter);
+        if (example != null) {
+            result.put("example", example);
         }
         return result;
     }

@@ -4,7 +4,9 @@ import static tidybridge.core.reference.OpenApi.map;
 import static tidybridge.core.reference.OpenApi.reference;
 
 import java.util.Map;
+import tidybridge.core.bind.BodyKind;
 import tidybridge.core.definition.AnswerKind;
+import tidybridge.core.plan.FilePlan;
 import tidybridge.core.plan.OperationPlan;
 import tidybridge.core.problem.ProblemKind;
 
@@ -19,15 +21,28 @@ final class Responses {
         ProblemKind.STATEMENT_TIMEOUT
     };
 
+    private static final ProblemKind[] SOMETIMES = {
+        ProblemKind.BAD_INPUT,
+        ProblemKind.SIGN_IN_NEEDED,
+        ProblemKind.ROW_UNKNOWN,
+        ProblemKind.BODY_TOO_LARGE,
+        ProblemKind.BODY_UNKNOWN
+    };
+
     private Responses() {}
 
     static Map<String, Object> of(OperationPlan plan, Map<String, Object> row, boolean open) {
-        Map<String, Object> responses = map("200", success(plan, row), "400", problem(ProblemKind.BAD_INPUT));
+        String status = plan.answer() == AnswerKind.NOTHING ? "204" : "200";
+        Map<String, Object> responses = map(status, success(plan, row), "400", problem(ProblemKind.BAD_INPUT));
         if (!open) {
             responses.put("401", problem(ProblemKind.SIGN_IN_NEEDED));
         }
         if (plan.answer() != AnswerKind.ROWS) {
             responses.put("404", problem(ProblemKind.ROW_UNKNOWN));
+        }
+        if (plan.binder().bodyKind() != BodyKind.NONE) {
+            responses.put("413", problem(ProblemKind.BODY_TOO_LARGE));
+            responses.put("415", problem(ProblemKind.BODY_UNKNOWN));
         }
         for (ProblemKind kind : ALWAYS) {
             responses.put(String.valueOf(kind.status()), problem(kind));
@@ -48,7 +63,13 @@ final class Responses {
                                     "schema",
                                     map("type", "string"))));
         }
-        success.put("content", map("application/json", map("schema", OpenApi.answerSchema(plan, row))));
+        FilePlan file = plan.file();
+        if (file != null) {
+            String type = file.mediaType();
+            success.put("content", map(type == null ? "*/*" : type, map("schema", map())));
+        } else if (plan.answer() != AnswerKind.NOTHING) {
+            success.put("content", map("application/json", map("schema", OpenApi.answerSchema(plan, row))));
+        }
         return success;
     }
 
@@ -57,6 +78,8 @@ final class Responses {
             case ROWS -> "A page of the collection.";
             case ROW -> "The row.";
             case VALUE -> "The value.";
+            case NOTHING -> "It is there; the answer has no content.";
+            case FILE -> "The file.";
         };
     }
 
@@ -67,8 +90,7 @@ final class Responses {
     /** The problems that operations refer to. */
     static Map<String, Object> shared() {
         Map<String, Object> shared = map();
-        for (ProblemKind kind :
-                new ProblemKind[] {ProblemKind.BAD_INPUT, ProblemKind.SIGN_IN_NEEDED, ProblemKind.ROW_UNKNOWN}) {
+        for (ProblemKind kind : SOMETIMES) {
             shared.put(kind.label(), response(kind));
         }
         for (ProblemKind kind : ALWAYS) {

@@ -3,11 +3,14 @@ package tidybridge.core.reference;
 import static tidybridge.core.reference.OpenApi.map;
 
 import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
-import tidybridge.core.catalog.Field;
+import tidybridge.core.answer.ShapedField;
 import tidybridge.core.definition.Constraints;
+import tidybridge.core.definition.ListRule;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.definition.ParameterType;
 
@@ -16,15 +19,88 @@ final class Schemas {
 
     private Schemas() {}
 
-    static Map<String, Object> row(List<Field> fields) {
-        Map<String, Object> properties = map();
-        fields.forEach(field -> properties.put(field.name(), field(field)));
-        return map(
-                "type", "object", "required", fields.stream().map(Field::name).toList(), "properties", properties);
+    static Map<String, Object> row(List<ShapedField> fields) {
+        Map<String, Object> root = object();
+        for (ShapedField field : fields) {
+            Map<String, Object> at = root;
+            List<String> path = field.path();
+            for (String name : path.subList(0, path.size() - 1)) {
+                at = inside(at, name);
+            }
+            required(at).add(path.getLast());
+            properties(at).put(path.getLast(), field(field));
+        }
+        settleNested(root, "", fields);
+        return root;
     }
 
-    static Map<String, Object> field(Field field) {
-        Map<String, Object> schema = switch (field.type()) {
+    private static Map<String, Object> object() {
+        return map("type", "object", "required", new ArrayList<String>(), "properties", map());
+    }
+
+    @SuppressWarnings("unchecked")
+    private static List<String> required(Map<String, Object> schema) {
+        return (List<String>) schema.computeIfAbsent("required", key -> new ArrayList<String>());
+    }
+
+    @SuppressWarnings("unchecked")
+    private static Map<String, Object> properties(Map<String, Object> schema) {
+        return (Map<String, Object>) schema.computeIfAbsent("properties", key -> map());
+    }
+
+    @SuppressWarnings("unchecked")
+    private static Map<String, Object> inside(Map<String, Object> schema, String name) {
+        if (!properties(schema).containsKey(name)) {
+            required(schema).add(name);
+        }
+        return (Map<String, Object>) properties(schema).computeIfAbsent(name, key -> object());
+    }
+
+    /** An object whose fields may all be null is null when they are. */
+    @SuppressWarnings("unchecked")
+    private static void settleNested(Map<String, Object> schema, String prefix, List<ShapedField> fields) {
+        properties(schema).forEach((name, property) -> {
+            Map<String, Object> nested = (Map<String, Object>) property;
+            String path = prefix + name + ".";
+            List<ShapedField> below = fields.stream()
+                    .filter(field -> field.name().startsWith(path))
+                    .toList();
+            if (!below.isEmpty()) {
+                settleNested(nested, path, fields);
+                if (below.stream().allMatch(ShapedField::nullable)) {
+                    nested.put("type", List.of("object", "null"));
+                }
+            }
+        });
+    }
+
+    static Map<String, Object> field(ShapedField field) {
+        Map<String, Object> schema = typed(field);
+        Object type = schema.get("type");
+        if (field.nullable() && type != null) {
+            schema.put("type", List.of(type, "null"));
+        }
+        String about = field.about() == null ? "" : field.about();
+        if (field.mask() != null) {
+            String unless = field.unless();
+            about = (about + " Masked" + (unless == null ? "." : " for callers without the privilege " + unless + "."))
+                    .strip();
+        }
+        if (!about.isEmpty()) {
+            schema.put("description", about);
+        }
+        if (field.example() != null) {
+            schema.put("examples", List.of(field.example()));
+        }
+        return schema;
+    }
+
+    private static Map<String, Object> typed(ShapedField field) {
+        return field.asText() ? map("type", "string", "pattern", "^-?[0-9.eE+-]+$") : ofColumn(field);
+    }
+
+    private static Map<String, Object> ofColumn(ShapedField field) {
+        return switch (field.type()) {
             case INTEGER -> map("type", "integer", "format", "int64");
             case DECIMAL -> map("type", "number");
             case FLOAT -> map("type", "number", "format", "double");
@@ -48,27 +124,36 @@ final class Schemas {
                         "properties",
                         map("type", map("type", "string")));
         };
-        Object type = schema.get("type");
-        if (field.nullable() && type != null) {
-            schema.put("type", List.of(type, "null"));
+    }
+
+    /** What a parameter may be. */
+    static Map<String, Object> parameter(ParameterDefinition parameter) {
+        ListRule list = parameter.list();
+        Map<String, Object> schema = list == null
+                ? limited(parameter.type(), parameter.constraints())
+                : map("type", "array", "items", limited(list.type(), list.constraints()));
+        if (list != null) {
+            putIfSet(schema, "minItems", list.minItems() == 0 ? null : list.minItems());
+            schema.put("maxItems", list.maxItems());
+            putIfSet(schema, "uniqueItems", list.unique() ? Boolean.TRUE : null);
+        }
+        String defaultText = parameter.defaultText();
+        if (defaultText != null) {
+            schema.put("default", typed(parameter.type(), defaultText));
+        }
+        if (parameter.nullable()) {
+            schema.put("type", List.of(String.valueOf(schema.get("type")), "null"));
         }
         return schema;
     }
 
-    static Map<String, Object> parameter(ParameterDefinition parameter) {
-        Map<String, Object> schema = switch (parameter.type()) {
-            case STRING -> map("type", "string");
-            case INTEGER -> map("type", "integer", "format", "int64");
-            case NUMBER -> map("type", "number");
-            case BOOLEAN -> map("type", "boolean");
-            case DATE -> map("type", "string", "format", "date");
-            case TIME -> map("type", "string", "format", "time-local");
-            case DATE_TIME -> map("type", "string", "format", "date-time");
-            case UUID -> map("type", "string", "format", "uuid");
-        };
-        Constraints limits = parameter.constraints();
+    private static Map<String, Object> limited(ParameterType type, Constraints limits) {
+        Map<String, Object> schema = bare(type);
         putIfSet(schema, "minimum", number(limits.minimum()));
         putIfSet(schema, "maximum", number(limits.maximum()));
+        putIfSet(schema, "exclusiveMinimum", number(limits.exclusiveMinimum()));
+        putIfSet(schema, "exclusiveMaximum", number(limits.exclusiveMaximum()));
+        putIfSet(schema, "multipleOf", number(limits.multipleOf()));
         putIfSet(schema, "minLength", limits.minLength());
         putIfSet(schema, "maxLength", limits.maxLength());
         putIfSet(
@@ -78,15 +163,40 @@ final class Schemas {
         if (!limits.allowed().isEmpty()) {
             schema.put(
                     "enum",
-                    limits.allowed().stream()
-                            .map(text -> typed(parameter.type(), text))
-                            .toList());
-        }
-        String defaultText = parameter.defaultText();
-        if (defaultText != null) {
-            schema.put("default", typed(parameter.type(), defaultText));
+                    limits.allowed().stream().map(text -> typed(type, text)).toList());
         }
         return schema;
+    }
+
+    private static Map<String, Object> bare(ParameterType type) {
+        return switch (type) {
+            case STRING -> map("type", "string");
+            case INTEGER -> map("type", "integer", "format", "int64");
+            case NUMBER -> map("type", "number");
+            case BOOLEAN -> map("type", "boolean");
+            case DATE -> map("type", "string", "format", "date");
+            case TIME -> map("type", "string", "format", "time-local");
+            case DATE_TIME -> map("type", "string", "format", "date-time");
+            case UUID -> map("type", "string", "format", "uuid");
+            case EMAIL -> map("type", "string", "format", "email");
+            case BYTE -> map("type", "string", "contentEncoding", "base64");
+            case ARRAY -> map("type", "array");
+            case OBJECT -> map("type", "object");
+        };
+    }
+
+    /** The example of a parameter as JSON shows it; null when there is none. */
+    static @Nullable Object example(ParameterDefinition parameter) {
+        String text = parameter.example();
+        ListRule list = parameter.list();
+        if (text == null) {
+            return null;
+        }
+        return list == null
+                ? typed(parameter.type(), text)
+                : Arrays.stream(text.split(","))
+                        .map(item -> typed(list.type(), item))
+                        .toList();
     }
 
     /** A whole number is written without a point, in YAML too. */
@@ -109,7 +219,7 @@ final class Schemas {
             case INTEGER -> Long.valueOf(text);
             case NUMBER -> new BigDecimal(text);
             case BOOLEAN -> Boolean.valueOf(text);
-            case STRING, DATE, TIME, DATE_TIME, UUID -> text;
+            case STRING, DATE, TIME, DATE_TIME, UUID, EMAIL, BYTE, ARRAY, OBJECT -> text;
         };
     }
 

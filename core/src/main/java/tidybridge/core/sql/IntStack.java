@@ -19,6 +19,10 @@ final class IntStack {
         return values[--size];
     }
 
+    int peek() {
+        return values[size - 1];
+    }
+
     int size() {
         return size;
     }

@@ -12,6 +12,9 @@ import tidybridge.core.text.SourceText;
  */
 final class Lexer {
 
+    /** Deeper than anybody writes, and shallow enough to be read by recursion. */
+    private static final int DEEPEST = 200;
+
     private final SourceText source;
     private final String text;
     private final int length;
@@ -59,10 +62,7 @@ final class Lexer {
             case '"' -> quoted(c, Kind.LITERAL, "quoted text");
             case '`' -> quoted(c, Kind.QUOTED_NAME, "quoted name");
             case '#' -> lineComment(1);
-            case '(' -> {
-                add(Kind.OPEN, 1);
-                open.push(at - 1);
-            }
+            case '(' -> open();
             case ')' -> close();
             case ';' -> add(Kind.SEMICOLON, 1);
             case ':' -> colon();
@@ -77,6 +77,14 @@ final class Lexer {
     private void add(Kind kind, int size) {
         tokens.add(new Token(kind, at, at + size, open.size()));
         at += size;
+    }
+
+    private void open() throws BrokenText {
+        if (open.size() == DEEPEST) {
+            throw broken(at, "parentheses nest deeper than " + DEEPEST + " levels here");
+        }
+        add(Kind.OPEN, 1);
+        open.push(at - 1);
     }
 
     private void close() throws BrokenText {

@@ -2,9 +2,10 @@ package tidybridge.core.sql;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Predicate;
+import java.util.function.ToIntFunction;
+import tidybridge.core.sql.Token.Kind;
 import tidybridge.core.text.BrokenText;
 import tidybridge.core.text.Place;
 import tidybridge.core.text.SourceText;
@@ -18,6 +19,9 @@ import tidybridge.core.text.SourceText;
  */
 public final class Statement {
 
+    /** A query for what stands in {@code in ()} when a list is empty: it is true of no value, and {@code not in} of every one. */
+    private static final String EMPTY_LIST = "select null from dual where false";
+
     private final SourceText source;
     private final StatementKind kind;
     private final List<Token> tokens;
@@ -25,20 +29,21 @@ public final class Statement {
     private final List<Part> parts;
     private final List<WhenPart> whens;
     private final List<Bind> binds;
+    private final SourceText.Places places;
 
-    Statement(SourceText source, StatementKind kind, List<Token> tokens, List<Part> parts) {
+    Statement(SourceText source, StatementKind kind, List<Token> tokens, List<Part> parts, SourceText.Places places) {
         this.source = source;
+        this.places = places;
         this.kind = kind;
         this.tokens = List.copyOf(tokens);
         this.parts = List.copyOf(parts);
         this.whens = parts.stream().map(Part::when).toList();
-        this.partOf = new int[tokens.size()];
+        this.partOf = Part.innermost(parts, tokens);
         List<Bind> found = new ArrayList<>();
         for (int i = 0; i < partOf.length; i++) {
             Token token = tokens.get(i);
-            partOf[i] = Part.innermost(parts, token);
-            if (token.kind() == Token.Kind.BIND) {
-                found.add(new Bind(text(token).substring(1), source.at(token.start()), partOf[i]));
+            if (token.kind() == Kind.BIND) {
+                found.add(new Bind(text(token).substring(1), places.at(token.start()), partOf[i], inList(i)));
             }
         }
         this.binds = List.copyOf(found);
@@ -72,12 +77,62 @@ public final class Statement {
         return whens;
     }
 
+    /** What the statement tells about its tables and what its bind parameters meet. */
+    public Outline outline() {
+        return new OutlineReader(source.text(), tokens, partOf).read(kind);
+    }
+
     /** Where a word stands outside all parentheses, compared without case; empty when it does not. */
     public Optional<Place> topLevel(String word) {
         return tokens.stream()
                 .filter(token -> token.depth() == 0 && isWord(token, word))
-                .map(token -> source.at(token.start()))
+                .map(token -> places.at(token.start()))
                 .findFirst();
+    }
+
+    /**
+     * Where some words and signs follow each other, compared without case; {@code :} stands for any bind parameter and {@code @} for
+     * any variable of the session's own.
+     */
+    public Optional<Place> find(String... sequence) {
+        for (int i = 0; i + sequence.length <= tokens.size(); i++) {
+            int matched = 0;
+            while (matched < sequence.length && matches(tokens.get(i + matched), sequence[matched])) {
+                matched++;
+            }
+            if (matched == sequence.length) {
+                return Optional.of(places.at(tokens.get(i).start()));
+            }
+        }
+        return Optional.empty();
+    }
+
+    /** Where a LIKE starts with a wildcard, so that no index can serve it; empty when none does. */
+    public Optional<Place> unanchoredLike() {
+        for (int i = 0; i + 1 < tokens.size(); i++) {
+            if (isWord(tokens.get(i), "like")) {
+                boolean joined = i + 3 < tokens.size() && isWord(tokens.get(i + 1), "concat");
+                Token pattern = tokens.get(joined ? i + 3 : i + 1);
+                if (pattern.kind() == Kind.LITERAL && text(pattern).matches("(?s)['\"][%_].*")) {
+                    return Optional.of(places.at(tokens.get(i).start()));
+                }
+            }
+        }
+        return Optional.empty();
+    }
+
+    private boolean matches(Token token, String wanted) {
+        return switch (token.kind()) {
+            case BIND -> wanted.equals(":");
+            case VARIABLE -> wanted.equals("@") && !text(token).startsWith("@@");
+            case WORD, SYMBOL, OPEN, CLOSE -> text(token).equalsIgnoreCase(wanted);
+            case LITERAL, QUOTED_NAME, SEMICOLON -> false;
+        };
+    }
+
+    /** The place of an offset in the text. */
+    public Place at(int offset) {
+        return places.at(offset);
     }
 
     /** True when the bind parameter applies only if all parameters that {@code given} accepts are given. */
@@ -87,9 +142,18 @@ public final class Statement {
 
     /** The text with the conditional parts that apply, and a question mark for each bind parameter. */
     public Rendered render(Predicate<String> given) {
+        return render(given, name -> -1);
+    }
+
+    /**
+     * The same with lists.
+     *
+     * @param items how many question marks the list of that name takes inside {@code in (...)}; -1 for what is no list
+     */
+    public Rendered render(Predicate<String> given, ToIntFunction<String> items) {
         boolean[] kept = kept(given);
         StringBuilder sql = new StringBuilder(source.text().length());
-        List<String> names = new ArrayList<>();
+        List<Rendered.Slot> slots = new ArrayList<>();
         int end = -1;
         for (int i = 0; i < kept.length; i++) {
             if (!kept[i]) {
@@ -100,40 +164,49 @@ public final class Statement {
                 sql.append(' ');
             }
             end = token.end();
-            if (token.kind() == Token.Kind.BIND) {
-                sql.append('?');
-                names.add(text(token).substring(1));
+            if (token.kind() == Kind.BIND) {
+                String name = text(token).substring(1);
+                int size = inList(i) ? items.applyAsInt(name) : -1;
+                slots(name, size, sql, slots);
             } else {
                 sql.append(source.text(), token.start(), token.end());
             }
         }
-        return new Rendered(sql.toString(), names);
+        return new Rendered(sql.toString(), slots);
+    }
+
+    private static void slots(String name, int size, StringBuilder sql, List<Rendered.Slot> slots) {
+        if (size < 0) {
+            sql.append('?');
+            slots.add(new Rendered.Slot(name, -1));
+        } else if (size == 0) {
+            sql.append(EMPTY_LIST);
+        }
+        for (int item = 0; item < size; item++) {
+            sql.append(item == 0 ? "?" : ", ?");
+            slots.add(new Rendered.Slot(name, item));
+        }
+    }
+
+    /** {@code in ( :name )} */
+    private boolean inList(int index) {
+        return index >= 2
+                && index + 1 < tokens.size()
+                && tokens.get(index - 1).kind() == Kind.OPEN
+                && tokens.get(index + 1).kind() == Kind.CLOSE
+                && isWord(tokens.get(index - 2), "in");
     }
 
     private boolean[] kept(Predicate<String> given) {
+        boolean[] applying = new boolean[parts.size()];
+        for (int i = 0; i < applying.length; i++) {
+            applying[i] = applies(i, given);
+        }
         boolean[] kept = new boolean[tokens.size()];
         for (int i = 0; i < kept.length; i++) {
-            kept[i] = partOf[i] < 0 || applies(partOf[i], given);
+            kept[i] = partOf[i] < 0 || applying[partOf[i]];
         }
-        for (int i = 0; i < kept.length; i++) {
-            if (kept[i] && opensConditions(tokens.get(i)) && i + 1 < kept.length && !kept[i + 1]) {
-                mend(kept, i);
-            }
-        }
-        return kept;
-    }
-
-    /** After a vanished first condition: the next one loses its AND or OR, and without a next one the clause goes. */
-    private void mend(boolean[] kept, int clause) {
-        int next = clause + 1;
-        while (next < kept.length && !kept[next]) {
-            next++;
-        }
-        if (next < kept.length && (isWord(tokens.get(next), "and") || isWord(tokens.get(next), "or"))) {
-            kept[next] = false;
-        } else if (next == kept.length || endsConditions(tokens.get(next))) {
-            kept[clause] = false;
-        }
+        return new Kept(source.text(), tokens, kept).mended();
     }
 
     private boolean applies(int part, Predicate<String> given) {
@@ -147,18 +220,8 @@ public final class Statement {
         return true;
     }
 
-    private boolean opensConditions(Token token) {
-        return StatementScanner.opensConditions(source, token);
-    }
-
-    private boolean endsConditions(Token token) {
-        return token.kind() == Token.Kind.CLOSE
-                || token.kind() == Token.Kind.SEMICOLON
-                || Keywords.END_CONDITIONS.contains(text(token).toUpperCase(Locale.ROOT));
-    }
-
     private boolean isWord(Token token, String word) {
-        return token.kind() == Token.Kind.WORD && word.equalsIgnoreCase(text(token));
+        return token.kind() == Kind.WORD && word.equalsIgnoreCase(text(token));
     }
 
     private String text(Token token) {

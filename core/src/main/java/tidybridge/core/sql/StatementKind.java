@@ -1,6 +1,6 @@
 package tidybridge.core.sql;
 
-/** What a statement does, told from its first words. */
+/** What a statement does. */
 public enum StatementKind {
     QUERY,
     INSERT,
@@ -9,9 +9,11 @@ public enum StatementKind {
     REPLACE,
     CALL,
     SET,
-    /** Changes the structure of a schema, or what somebody may do with it. */
+    /** Creates, changes or drops something in the schema, or who may use it. */
     DDL,
-    /** Changes the session or the server, or speaks to its administration. */
+    /** Changes or controls the session or the server: transactions, locks, USE, PREPARE, SHOW. */
     SESSION,
+    /** A block of several statements, {@code BEGIN NOT ATOMIC ... END}. */
+    SCRIPT,
     UNKNOWN
 }

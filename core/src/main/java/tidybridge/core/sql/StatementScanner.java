@@ -16,32 +16,45 @@ final class StatementScanner {
     private final SourceText source;
     private final List<Token> tokens;
     private final List<Comment> comments;
+    private final SourceText.Places places;
 
     private StatementScanner(SourceText source, Lexer lexer) {
         this.source = source;
         this.tokens = lexer.tokens();
         this.comments = lexer.lineComments();
+        this.places = source.places();
     }
 
     static Statement scan(SourceText source) throws BrokenText, SeveralStatements {
         StatementScanner scanner = new StatementScanner(source, new Lexer(source).scan());
-        scanner.dropSemicolons();
+        boolean block = scanner.dropSemicolons();
         if (scanner.tokens.isEmpty()) {
             throw new BrokenText(Place.of(source.file()), "the file holds no statement");
         }
-        return new Statement(source, scanner.kind(), scanner.tokens, scanner.parts());
+        StatementKind kind = block ? StatementKind.SCRIPT : scanner.kind();
+        return new Statement(source, kind, scanner.tokens, scanner.parts(), scanner.places);
     }
 
-    private void dropSemicolons() throws SeveralStatements {
-        boolean ended = false;
-        for (Token token : tokens) {
-            if (token.kind() == Token.Kind.SEMICOLON) {
-                ended = true;
-            } else if (ended) {
-                throw new SeveralStatements(source.at(token.start()));
+    /** Drops the semicolons behind the statement; true when it is a block, which keeps its own. */
+    private boolean dropSemicolons() throws SeveralStatements {
+        int first = 0;
+        while (first < tokens.size() && tokens.get(first).kind() == Token.Kind.SEMICOLON) {
+            first++;
+        }
+        tokens.subList(0, first).clear();
+        if (tokens.isEmpty()) {
+            return false;
+        }
+        Bodies bodies = new Bodies(source.text(), tokens);
+        boolean block = bodies.isBlock(0);
+        int end = bodies.end(0);
+        for (int i = end; i < tokens.size(); i++) {
+            if (tokens.get(i).kind() != Token.Kind.SEMICOLON) {
+                throw new SeveralStatements(places.at(tokens.get(i).start()));
             }
         }
-        tokens.removeIf(token -> token.kind() == Token.Kind.SEMICOLON);
+        tokens.subList(end, tokens.size()).clear();
+        return block;
     }
 
     /** The first word that names a kind outside all parentheses; a statement in parentheses is judged by its inside. */
@@ -70,7 +83,7 @@ final class StatementScanner {
                     .substring(comment.contentStart(), comment.end())
                     .strip();
             if (isMarking(content)) {
-                WhenPart when = new WhenPart(names(content, comment), source.at(comment.start()));
+                WhenPart when = new WhenPart(names(content, comment), places.at(comment.start()));
                 parts.add(part(when, comment, parts));
             }
         }
@@ -92,7 +105,7 @@ final class StatementScanner {
                     : words[i].equalsIgnoreCase("and");
             if (!fits || i == words.length - 1 && i % 2 == 1) {
                 throw new BrokenText(
-                        source.at(comment.start()), "a marking reads '-- when :name' or '-- when :name and :other'");
+                        places.at(comment.start()), "a marking reads '-- when :name' or '-- when :name and :other'");
             }
             if (i % 2 == 0) {
                 names.add(words[i].substring(1));
@@ -122,11 +135,17 @@ final class StatementScanner {
     }
 
     private int firstToken(int offset) {
-        int i = 0;
-        while (i < tokens.size() && tokens.get(i).start() < offset) {
-            i++;
+        int low = 0;
+        int high = tokens.size();
+        while (low < high) {
+            int middle = (low + high) >>> 1;
+            if (tokens.get(middle).start() < offset) {
+                low = middle + 1;
+            } else {
+                high = middle;
+            }
         }
-        return i;
+        return low;
     }
 
     /** How many parentheses are open behind a token; none are before the first. */
@@ -148,8 +167,9 @@ final class StatementScanner {
 
     /** The offset behind the parenthesis that brings the depth back. */
     private int closing(int from, int depth) {
-        for (Token token : tokens) {
-            if (token.start() > from && token.kind() == Token.Kind.CLOSE && token.depth() == depth) {
+        for (int i = firstToken(from); i < tokens.size(); i++) {
+            Token token = tokens.get(i);
+            if (token.kind() == Token.Kind.CLOSE && token.depth() == depth) {
                 return token.end();
             }
         }
@@ -157,12 +177,11 @@ final class StatementScanner {
     }
 
     private static int enclosing(List<Part> parts, int offset) {
-        for (int i = parts.size() - 1; i >= 0; i--) {
-            if (parts.get(i).covers(offset)) {
-                return i;
-            }
+        int i = parts.size() - 1;
+        while (i >= 0 && parts.get(i).end() <= offset) {
+            i = parts.get(i).parent();
         }
-        return -1;
+        return i;
     }
 
     static boolean opensConditions(SourceText source, Token token) {

@@ -1,5 +1,7 @@
 package tidybridge.core.text;
 
+import java.util.Arrays;
+
 /**
  * The text of one file. Offsets count chars; line and column are worked out only when a place is asked for.
  *
@@ -22,6 +24,39 @@ public record SourceText(String file, String text) {
             }
         }
         return new Place(file, line, end - lineStart + 1);
+    }
+
+    /** Finds many places in one text, each in logarithmic time. */
+    public Places places() {
+        return new Places(this);
+    }
+
+    /** The starts of a text's lines. Immutable. */
+    public static final class Places {
+        private final SourceText source;
+        private final int[] lineStarts;
+
+        private Places(SourceText source) {
+            this.source = source;
+            String text = source.text;
+            int lines = 1;
+            for (int i = text.indexOf('\n'); i >= 0; i = text.indexOf('\n', i + 1)) {
+                lines++;
+            }
+            lineStarts = new int[lines];
+            int line = 1;
+            for (int i = text.indexOf('\n'); i >= 0; i = text.indexOf('\n', i + 1)) {
+                lineStarts[line++] = i + 1;
+            }
+        }
+
+        /** The place of the char at {@code offset}; an offset past the end is the end. */
+        public Place at(int offset) {
+            int end = Math.min(offset, source.text.length());
+            int found = Arrays.binarySearch(lineStarts, end);
+            int line = found >= 0 ? found : -found - 2;
+            return new Place(source.file, line + 1, end - lineStarts[line] + 1);
+        }
     }
 
     /** The line that holds {@code place}, cut to 80 chars around it, with the spot marked on a second line. */

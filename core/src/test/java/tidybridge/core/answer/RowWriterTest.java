@@ -4,15 +4,14 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.StringWriter;
 import java.nio.charset.StandardCharsets;
-import java.util.Arrays;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
-import tidybridge.core.catalog.Field;
 import tidybridge.core.catalog.FieldType;
+import tidybridge.core.definition.Mask;
 import tools.jackson.core.JsonGenerator;
 import tools.jackson.core.ObjectWriteContext;
 import tools.jackson.core.json.JsonFactory;
@@ -58,10 +57,16 @@ class RowWriterTest {
         }
     }
 
-    private static String write(List<Field> fields, @Nullable String... values) {
+    private static final MaskKey KEY = new MaskKey(new byte[] {1, 2, 3});
+
+    private static String write(List<ShapedField> fields, @Nullable String... values) {
+        return write(new RowWriter(fields, KEY), values);
+    }
+
+    private static String write(RowWriter writer, @Nullable String... values) {
         StringWriter text = new StringWriter();
         try (JsonGenerator json = new JsonFactory().createGenerator(ObjectWriteContext.empty(), text)) {
-            new RowWriter(fields).write(new TextRow(values), json);
+            writer.write(new TextRow(values), json);
         }
         return text.toString();
     }
@@ -83,21 +88,105 @@ class RowWriterTest {
                     BINARY          | abc                        | "YWJj"
                     """)
     void valuesAreWrittenExactly(FieldType type, String value, String json) {
-        assertThat(write(List.of(new Field("v", type, true)), value)).isEqualTo("{\"v\":" + json + "}");
+        assertThat(write(List.of(ShapedField.plain(0, "v", type, true)), value)).isEqualTo("{\"v\":" + json + "}");
     }
 
     @ParameterizedTest
     @EnumSource(FieldType.class)
     void nullIsNullWhateverTheType(FieldType type) {
-        assertThat(write(List.of(new Field("v", type, true)), (String) null)).isEqualTo("{\"v\":null}");
+        assertThat(write(List.of(ShapedField.plain(0, "v", type, true)), (String) null))
+                .isEqualTo("{\"v\":null}");
     }
 
     @Test
     void fieldsKeepTheirOrder() {
-        List<Field> fields = Arrays.asList(
-                new Field("z", FieldType.INTEGER, false),
-                new Field("a", FieldType.STRING, true),
-                new Field("m", FieldType.BOOLEAN, false));
+        List<ShapedField> fields = List.of(
+                ShapedField.plain(0, "z", FieldType.INTEGER, false),
+                ShapedField.plain(1, "a", FieldType.STRING, true),
+                ShapedField.plain(2, "m", FieldType.BOOLEAN, false));
         assertThat(write(fields, "1", null, "1")).isEqualTo("{\"z\":1,\"a\":null,\"m\":true}");
+    }
+
+    private static ShapedField at(int column, String path, FieldType type, boolean nullable) {
+        return new ShapedField(column, List.of(path.split("\\.")), type, nullable, null, null, false, null, null);
+    }
+
+    @Test
+    void dottedNamesMakeObjectsAndAnObjectOfNullsIsNull() {
+        List<ShapedField> fields = List.of(
+                at(0, "id", FieldType.INTEGER, false),
+                at(1, "basin.name", FieldType.STRING, true),
+                at(2, "basin.town.name", FieldType.STRING, true),
+                at(3, "rate", FieldType.DECIMAL, false),
+                at(4, "basin.depth", FieldType.DECIMAL, true));
+        assertThat(write(fields, "1", "Heron Pool", "Marrowby", "2.50", null))
+                .isEqualTo(
+                        "{\"id\":1,\"basin\":{\"name\":\"Heron Pool\",\"town\":{\"name\":\"Marrowby\"},\"depth\":null},\"rate\":2.50}");
+        assertThat(write(fields, "1", null, null, "2.50", null)).isEqualTo("{\"id\":1,\"basin\":null,\"rate\":2.50}");
+    }
+
+    @Test
+    void numbersCanTravelAsText() {
+        ShapedField big = new ShapedField(0, List.of("v"), FieldType.DECIMAL, false, null, null, true, null, null);
+        assertThat(write(List.of(big), "18446744073709551615")).isEqualTo("{\"v\":\"18446744073709551615\"}");
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "whole,quay@marrowby.example,****",
+        "email,quay@marrowby.example,q****@marrowby.example",
+        "email,no address,****",
+        "last-4,0123456789,****6789",
+        "last-4,1234567,****",
+        "last-2,éàüö,****üö"
+    })
+    void masksShowNoMoreThanTheySay(String mask, String value, String shown) {
+        assertThat(write(masked(mask, FieldType.STRING), value)).isEqualTo("{\"v\":\"" + shown + "\"}");
+        RowWriter lifted = masked(mask, FieldType.STRING).unmasked("contacts"::equals);
+        assertThat(write(lifted, value)).isEqualTo("{\"v\":\"" + value + "\"}");
+        assertThat(write(masked(mask, FieldType.STRING).unmasked(privilege -> false), value))
+                .contains(shown);
+    }
+
+    private static RowWriter masked(String mask, FieldType type) {
+        return new RowWriter(
+                List.of(new ShapedField(
+                        0, List.of("v"), type, false, Mask.parse(mask).orElseThrow(), "contacts", false, null, null)),
+                KEY);
+    }
+
+    @Test
+    void hashesAreEqualForEqualValuesAndDependOnTheKey() {
+        String one = write(masked("hash", FieldType.STRING), "quay@marrowby.example");
+        assertThat(one).isEqualTo(write(masked("hash", FieldType.STRING), "quay@marrowby.example"));
+        assertThat(one).isNotEqualTo(write(masked("hash", FieldType.STRING), "quay@marrowby.exampl"));
+        assertThat(one).matches("\\{\"v\":\"[0-9a-f]{32}\"}");
+        assertThat(new MaskKey(new byte[] {9}).mask(new Mask.Hash(), "quay@marrowby.example"))
+                .isNotEqualTo(KEY.mask(new Mask.Hash(), "quay@marrowby.example"));
+    }
+
+    @Test
+    void aMaskedNumberIsNull() {
+        assertThat(write(masked("whole", FieldType.INTEGER), "5")).isEqualTo("{\"v\":null}");
+        assertThat(write(masked("whole", FieldType.STRING), (String) null)).isEqualTo("{\"v\":null}");
+    }
+
+    /** Well-known binary with the server's four bytes ahead, as hexadecimal digits. */
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', quoteCharacter = '`', textBlock = """
+                    0101000000000000000000F03F0000000000000440 | {"type":"Point","coordinates":[1,2.5]}
+                    01020000000200000000000000000000000000000000000000000000000000F03F0000000000000040 | {"type":"LineString","coordinates":[[0,0],[1,2]]}
+                    0104000000010000000101000000000000000000F03F0000000000000440 | {"type":"MultiPoint","coordinates":[[1,2.5]]}
+                    0107000000010000000101000000000000000000F03F0000000000000440 | {"type":"GeometryCollection","geometries":[{"type":"Point","coordinates":[1,2.5]}]}
+                    010100000000000000 | null
+                    0109000000 | null
+                    0102000000FFFFFF7F | null
+                    """)
+    void geometriesAreGeoJson(String binary, String json) {
+        StringWriter text = new StringWriter();
+        try (JsonGenerator generator = new JsonFactory().createGenerator(ObjectWriteContext.empty(), text)) {
+            GeoJson.write(java.util.HexFormat.of().parseHex("00000000" + binary), generator);
+        }
+        assertThat(text).hasToString(json);
     }
 }

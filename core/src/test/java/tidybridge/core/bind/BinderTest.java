@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
 import java.math.BigDecimal;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.util.List;
@@ -35,7 +36,20 @@ class BinderTest {
     private static ParameterDefinition parameter(
             String name, In in, ParameterType type, boolean required, @Nullable String defaultText) {
         return new ParameterDefinition(
-                name, name, Place.of("t"), in, type, required, null, defaultText, "2031-05-01", Constraints.NONE);
+                name,
+                name,
+                Place.of("t"),
+                in,
+                type,
+                true,
+                required,
+                false,
+                null,
+                defaultText,
+                "2031-05-01",
+                Constraints.NONE,
+                null,
+                null);
     }
 
     private record Request(@Nullable String query, String path, Map<String, String> headers) implements Inputs {
@@ -47,6 +61,31 @@ class BinderTest {
         @Override
         public @Nullable String header(String name) {
             return headers.get(name);
+        }
+
+        @Override
+        public @Nullable String cookie(String name) {
+            return null;
+        }
+
+        @Override
+        public byte @Nullable [] body() {
+            return null;
+        }
+
+        @Override
+        public Caller caller() {
+            return Caller.unknown("192.0.2.1");
+        }
+
+        @Override
+        public String requestId() {
+            return "r1";
+        }
+
+        @Override
+        public Instant requestTime() {
+            return Instant.EPOCH;
         }
     }
 
@@ -190,6 +229,9 @@ class BinderTest {
             Constraints constraints = new Constraints(
                     null,
                     null,
+                    null,
+                    null,
+                    null,
                     3,
                     6,
                     Pattern.compile("^[a-z]+$"),
@@ -202,7 +244,8 @@ class BinderTest {
 
         @Test
         void areHeldToTheirRange() {
-            Constraints range = new Constraints(BigDecimal.ONE, new BigDecimal("2.5"), null, null, null, List.of());
+            Constraints range = new Constraints(
+                    BigDecimal.ONE, new BigDecimal("2.5"), null, null, null, null, null, null, List.of());
             ValueReader number = new ValueReader(ParameterType.NUMBER, range);
             assertThat(catchThrowableOfType(ValueReader.Unfit.class, () -> number.read("0.99"))
                             .clause())

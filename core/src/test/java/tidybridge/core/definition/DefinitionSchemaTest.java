@@ -11,6 +11,7 @@ import com.networknt.schema.SpecificationVersion;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
@@ -82,12 +83,23 @@ class DefinitionSchemaTest {
         JsonNode parameter = module.at("/$defs/parameter/properties");
         assertThat(names(module.path("properties"))).containsExactlyInAnyOrderElementsOf(ModuleReader.MODULE_KEYS);
         assertThat(names(operation)).containsExactlyInAnyOrderElementsOf(ModuleReader.OPERATION_KEYS);
-        assertThat(names(parameter)).containsExactlyInAnyOrderElementsOf(ParameterReader.KEYS);
+        JsonNode limits = module.at("/$defs/limits/properties");
+        List<String> parameterKeys = new ArrayList<>(names(parameter));
+        parameterKeys.addAll(names(limits));
+        assertThat(parameterKeys).containsExactlyInAnyOrderElementsOf(ParameterReader.KEYS);
+        assertThat(names(limits)).containsExactlyInAnyOrderElementsOf(ParameterReader.ITEM_KEYS);
+        assertThat(names(module.at("/$defs/field/properties")))
+                .containsExactlyInAnyOrderElementsOf(AnswerReader.FIELD_KEYS);
+        assertThat(names(operation.at("/file/properties"))).containsExactlyInAnyOrderElementsOf(AnswerReader.FILE_KEYS);
+        assertThat(names(module.at("/properties/routes/additionalProperties/properties")))
+                .containsExactlyElementsOf(ModuleReader.METHOD_KEYS);
+        assertThat(module.at("/$defs/names/enum").valueStream().map(JsonNode::asString))
+                .containsExactly(words(NameStyle.class));
         assertThat(operation.at("/answer/enum").valueStream().map(JsonNode::asString))
                 .containsExactly(words(AnswerKind.class));
         assertThat(parameter.at("/in/enum").valueStream().map(JsonNode::asString))
                 .containsExactly(words(In.class));
-        assertThat(parameter.at("/type/enum").valueStream().map(JsonNode::asString))
+        assertThat(limits.at("/type/enum").valueStream().map(JsonNode::asString))
                 .containsExactly(words(ParameterType.class));
         assertThat(module.at("/$defs/page/properties/most/maximum").asInt()).isEqualTo(PageRule.CEILING);
         JsonNode workspace = JsonMapper.shared().readTree(text(DefinitionSchema.WORKSPACE));
@@ -106,7 +118,7 @@ class DefinitionSchemaTest {
                     title: Berths   | titel: Berths
                     answer: row     | answer: rwo
                     version: 1.0.0  | version: 1.0
-                    in: path        | in: body
+                    in: path        | in: cellar
                     sql: berth.sql  | statement: berth.sql
                     /berths         | berths
                     """)

@@ -27,6 +27,7 @@ class CompilerTest {
             version: 1.2.0
             title: Berths
             source: waterways
+            public: false
             routes:
               /berths:
                 get:
@@ -35,8 +36,8 @@ class CompilerTest {
                   answer: rows
                   order: [basin, id desc]
                   parameters:
-                    basin: { in: query, type: string }
-                    least: { in: query, type: number }
+                    basin: { in: query, type: string, example: Heron Pool }
+                    least: { in: query, type: number, example: 12 }
             """;
 
     private static final Map<String, String> STATEMENT = Map.of("berths.sql", """

@@ -156,10 +156,85 @@ class StatementTest {
             assertThatThrownBy(() -> scan(sql.replace("\\n", "\n"))).hasMessageContaining(reason);
         }
 
+        @ParameterizedTest
+        @CsvSource(delimiter = '|', textBlock = """
+                        select * from t order by\\n a, -- when :a\\n b | select * from t order by b
+                        select * from t order by\\n a,\\n b -- when :b | select * from t order by a
+                        select * from t order by\\n a -- when :a | select * from t
+                        select * from t order by\\n a -- when :a\\n , b -- when :b | select * from t
+                        select * from t\\n order by a -- when :a\\n limit 5 | select * from t limit 5
+                        select * from t\\n limit :n -- when :n | select * from t
+                        select * from t where a = 1 and\\n b = :b -- when :b\\n order by a | select * from t where a = 1 order by a
+                        select * from t where\\n a = :a and -- when :a\\n b = 1 | select * from t where b = 1
+                        select * from t where a = 1 and\\n b = :b and -- when :b\\n c = 2 | select * from t where a = 1 and c = 2
+                        select * from t where a = 1 and (\\n b = :b -- when :b\\n or c = :c -- when :c\\n) | select * from t where a = 1
+                        select * from t where not (\\n b = :b -- when :b\\n) and c = 1 | select * from t where c = 1
+                        select * from t where (\\n b = :b -- when :b\\n) | select * from t
+                        select a,\\n b -- when :b\\n from t | select a from t
+                        select\\n a, -- when :a\\n b from t | select b from t
+                        select b, count(*) from t group by\\n a, -- when :a\\n b having\\n b > :n -- when :n | select b, count(*) from t group by b
+                        select * from t where a in (1,\\n :b -- when :b\\n) | select * from t where a in (1 )
+                        select * from t where exists (select 1 from u where\\n u.a = :a -- when :a\\n) | select * from t where exists (select 1 from u )
+                        """)
+        void leaveAStatementWhereverTheyStand(String sql, String bare) throws Exception {
+            assertThat(render(sql.replace("\\n", "\n"))).isEqualTo(bare);
+        }
+
         @Test
         void areOnlyMarkedByAColon() throws Exception {
             assertThat(scan("select 1 -- when the basin is full").whens()).isEmpty();
         }
+    }
+
+    @Nested
+    class Lists {
+
+        private static final String SQL = "select * from t where a in (:list) and b not in ( :list ) and c = :list";
+
+        private static Rendered with(int size) throws Exception {
+            return scan(SQL).render(name -> true, name -> size);
+        }
+
+        @Test
+        void takeAsManyMarksAsTheyHaveInsideIn() throws Exception {
+            assertThat(with(2).sql()).isEqualTo("select * from t where a in (?, ?) and b not in ( ?, ? ) and c = ?");
+            assertThat(with(2).slots()).extracting(Rendered.Slot::item).containsExactly(0, 1, 0, 1, -1);
+        }
+
+        @Test
+        void mayBeEmpty() throws Exception {
+            assertThat(with(0).sql())
+                    .isEqualTo("select * from t where a in (select null from dual where false)"
+                            + " and b not in ( select null from dual where false ) and c = ?");
+        }
+
+        @Test
+        void areToldByTheirParenthesesAlone() throws Exception {
+            assertThat(scan(SQL).binds()).extracting(Bind::inList).containsExactly(true, true, false);
+            assertThat(scan("select * from t where a in (:x, 1) and f(:y)").binds())
+                    .noneMatch(Bind::inList);
+        }
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "begin not atomic select 1; select 2; end",
+                "begin not atomic if 1 then select 1; end if; select if(1, 2, 3); end;",
+                "work: begin case 1 when 1 then select 1; end case; end work"
+            })
+    void aBlockIsOneScript(String sql) throws Exception {
+        assertThat(scan(sql).kind()).isEqualTo(StatementKind.SCRIPT);
+    }
+
+    @Test
+    void aBodyBelongsToItsDefinition() throws Exception {
+        assertThat(scan("create procedure p() begin declare x int; loop set x = 1; end loop; end;")
+                        .kind())
+                .isEqualTo(StatementKind.DDL);
+        assertThatThrownBy(() -> scan("create procedure p() begin select 1; end; select 2"))
+                .isInstanceOf(SeveralStatements.class);
+        assertThatThrownBy(() -> scan("begin; select 1; commit")).isInstanceOf(SeveralStatements.class);
     }
 
     @Nested
@@ -277,5 +352,30 @@ class StatementTest {
         String line = "  and (b.length_m >= :minLength or 'it''s' = `c`)   -- when :minLength\n";
         Statement statement = scan("select * from t where 1 = 1\n" + line.repeat(2_000));
         assertThat(statement.binds()).hasSize(2_000);
+    }
+
+    /** Each of these took quadratic time in a scanner that looks back; a megabyte would take minutes. */
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "and a = :a\n",
+                "and (a = :a -- when :a\n)\n",
+                "and a = 'x' -- when :a\n",
+                "/* c */ ",
+                "a, ",
+                "and a in (select b from c where d = :d)\n"
+            })
+    @org.junit.jupiter.api.Timeout(20)
+    void aMegabyteIsScannedInSeconds(String piece) throws Exception {
+        String sql = "select a from t where 1 = 1\n" + piece.repeat(1_000_000 / piece.length()) + "\nand 1 = 1";
+        Statement statement = scan(sql);
+        statement.outline();
+        assertThat(statement.render(name -> false).sql()).startsWith("select a from t where 1 = 1");
+    }
+
+    @Test
+    void parenthesesNestToALimit() {
+        assertThatThrownBy(() -> scan("select " + "(".repeat(300) + "1" + ")".repeat(300)))
+                .hasMessageContaining("deeper than 200 levels");
     }
 }

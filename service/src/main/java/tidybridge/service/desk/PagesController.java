@@ -10,10 +10,12 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.ResponseBody;
 import tidybridge.core.definition.DefinitionSchema;
+import tidybridge.core.finding.Code;
+import tidybridge.core.finding.CodePage;
 import tidybridge.core.problem.ProblemKind;
 
 /**
- * Pages beside the APIs: the console's own addresses, the explanation of each problem, the schemas of the text files, and the
+ * Pages beside the APIs: the console's own addresses, the explanations of problems and findings, the schemas of the text files, and the
  * management API's description.
  */
 @Controller
@@ -31,6 +33,14 @@ class PagesController {
         return ProblemKind.labelled(label)
                 .map(kind -> kind.title() + " (" + kind.status() + ")\n\n" + kind.meaning() + "\n")
                 .orElseThrow(() -> new DeskRefusal(ProblemKind.ROUTE_UNKNOWN, "There is no problem of that name."));
+    }
+
+    @GetMapping(value = "/findings/{label}", produces = "text/markdown;charset=UTF-8")
+    @ResponseBody
+    String finding(@PathVariable("label") String label) {
+        return Code.labelled(label)
+                .map(code -> "# " + code.label() + "\n\n" + CodePage.of(code) + "\n")
+                .orElseThrow(() -> new DeskRefusal(ProblemKind.ROUTE_UNKNOWN, "There is no finding of that name."));
     }
 
     @GetMapping("/schemas/{file}")

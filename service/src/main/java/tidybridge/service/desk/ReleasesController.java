@@ -6,13 +6,13 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -27,6 +27,7 @@ import tidybridge.records.Records;
 import tidybridge.records.Release;
 import tidybridge.records.VersionTaken;
 import tidybridge.service.desk.Views.FindingView;
+import tidybridge.service.live.LiveModule;
 import tidybridge.service.live.LiveModules;
 
 /** Publishing, and what was published. */
@@ -46,9 +47,7 @@ class ReleasesController {
         this.clock = clock;
     }
 
-    record TextView(@Nullable String folder, @Nullable Map<String, String> files) {}
-
-    record PublishRequest(@Nullable String by, @Nullable List<TextView> modules) {}
+    record PublishRequest(@Nullable String by, @Nullable List<ModuleTexts.TextView> modules) {}
 
     record PublishedView(
             String name, int major, String version, String outcome, String basePath, List<FindingView> findings) {}
@@ -76,9 +75,20 @@ class ReleasesController {
         return new ReleaseViews(records.all().stream().map(ReleaseView::of).toList());
     }
 
+    /** A live module's text as it was published. */
+    @GetMapping("/live/{name}/v{major:\\d{1,5}}")
+    ModuleTexts.TextView text(@PathVariable("name") String name, @PathVariable("major") int major) {
+        LiveModule module = modules.now().module(name + "/v" + major);
+        if (module == null) {
+            throw new DeskRefusal(ProblemKind.MODULE_UNKNOWN, "No module of that name and version is live.");
+        }
+        ModuleText text = module.release().text();
+        return new ModuleTexts.TextView(text.folder(), text.files());
+    }
+
     @PostMapping(consumes = MediaType.APPLICATION_JSON_VALUE)
     ResponseEntity<?> publish(@RequestBody PublishRequest request) {
-        List<LiveModules.Compiled> compiled = compile(texts(request));
+        List<LiveModules.Compiled> compiled = compile(ModuleTexts.of(request.modules()));
         List<FindingView> findings = compiled.stream()
                 .flatMap(module -> module.findings().stream())
                 .map(FindingView::of)
@@ -106,24 +116,6 @@ class ReleasesController {
                     ProblemKind.SOURCE_UNAVAILABLE,
                     "A source does not answer, so nothing can be checked against it: " + e.getMessage());
         }
-    }
-
-    private static List<ModuleText> texts(PublishRequest request) {
-        List<ModuleText> texts = new ArrayList<>();
-        if (request.modules() == null || request.modules().isEmpty()) {
-            throw new DeskRefusal(
-                    ProblemKind.BAD_INPUT, "The request names no modules; send 'modules' with at least one.");
-        }
-        for (TextView text : request.modules()) {
-            Map<String, String> files = text.files();
-            if (files == null || !files.containsKey(ModuleText.MAIN) || files.containsValue(null)) {
-                throw new DeskRefusal(
-                        ProblemKind.BAD_INPUT,
-                        "Each module needs 'files' with " + ModuleText.MAIN + " and its statements.");
-            }
-            texts.add(new ModuleText(text.folder() == null ? "" : text.folder(), files));
-        }
-        return texts;
     }
 
     private static void refuseTwins(List<LiveModules.Compiled> compiled) {

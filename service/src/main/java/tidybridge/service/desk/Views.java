@@ -7,7 +7,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
-import tidybridge.core.catalog.Field;
+import tidybridge.core.answer.ShapedField;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.finding.Finding;
 import tidybridge.core.plan.ModulePlan;
@@ -108,6 +108,7 @@ final class Views {
             String name,
             String in,
             String type,
+            @Nullable String itemType,
             boolean required,
             @Nullable String about,
             @Nullable String defaultText,
@@ -125,6 +126,7 @@ final class Views {
                     parameter.wireName(),
                     label(parameter.in()),
                     parameter.type().label(),
+                    parameter.list() == null ? null : parameter.list().type().label(),
                     parameter.required(),
                     parameter.about(),
                     parameter.defaultText(),
@@ -138,9 +140,16 @@ final class Views {
         }
     }
 
-    record FieldView(String name, String type, boolean nullable) {
-        static FieldView of(Field field) {
-            return new FieldView(field.name(), label(field.type()), field.nullable());
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record FieldView(
+            String name,
+            String type,
+            boolean nullable,
+            boolean masked,
+            @Nullable String about) {
+        static FieldView of(ShapedField field) {
+            return new FieldView(
+                    field.name(), label(field.type()), field.nullable(), field.mask() != null, field.about());
         }
     }
 
@@ -148,7 +157,17 @@ final class Views {
 
     record PageView(int limit, int most) {}
 
-    record FindingView(String code, String severity, String file, int line, int column, String message, String remedy) {
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record FindingView(
+            String code,
+            String severity,
+            String file,
+            int line,
+            int column,
+            String message,
+            String remedy,
+            @Nullable String operation,
+            @Nullable String accepted) {
         static FindingView of(Finding finding) {
             return new FindingView(
                     finding.code().label(),
@@ -157,7 +176,9 @@ final class Views {
                     finding.place().line(),
                     finding.place().column(),
                     finding.message(),
-                    finding.remedy());
+                    finding.remedy(),
+                    finding.operation(),
+                    finding.accepted());
         }
     }
 

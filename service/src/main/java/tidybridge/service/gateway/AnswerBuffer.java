@@ -1,6 +1,5 @@
 package tidybridge.service.gateway;
 
-import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.util.Arrays;
@@ -17,15 +16,15 @@ final class AnswerBuffer extends OutputStream {
     /** The same for an answer that is known to be long, so that its first byte leaves at once. */
     static final int LONG_HELD_BYTES = 8 * 1024;
 
-    private final HttpServletResponse response;
+    private final Exchange exchange;
     private final boolean head;
     private int most = LARGEST_HELD_BYTES;
     private byte[] bytes = new byte[4096];
     private int size;
     private boolean streaming;
 
-    AnswerBuffer(HttpServletResponse response, boolean head) {
-        this.response = response;
+    AnswerBuffer(Exchange exchange, boolean head) {
+        this.exchange = exchange;
         this.head = head;
     }
 
@@ -60,7 +59,7 @@ final class AnswerBuffer extends OutputStream {
 
     private void send(byte[] source, int offset, int length) throws IOException {
         if (!head) {
-            response.getOutputStream().write(source, offset, length);
+            exchange.out().write(source, offset, length);
         }
     }
 
@@ -72,7 +71,7 @@ final class AnswerBuffer extends OutputStream {
     /** Sends what is still held. */
     void finish() throws IOException {
         if (!streaming) {
-            response.setContentLength(size);
+            exchange.contentLength(size);
             send(bytes, 0, size);
         }
     }

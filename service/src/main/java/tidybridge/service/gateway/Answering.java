@@ -1,12 +1,16 @@
 package tidybridge.service.gateway;
 
-import jakarta.servlet.http.HttpServletRequest;
-import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.answer.RowWriter;
 import tidybridge.core.bind.BadInput;
 import tidybridge.core.bind.Bound;
+import tidybridge.core.bind.Inputs;
+import tidybridge.core.definition.Deprecation;
+import tidybridge.core.plan.FilePlan;
 import tidybridge.core.plan.OperationPlan;
 import tidybridge.core.plan.PageOrder;
 import tidybridge.core.plan.Start;
@@ -19,8 +23,8 @@ import tools.jackson.core.JsonGenerator;
 import tools.jackson.core.ObjectWriteContext;
 import tools.jackson.core.json.JsonFactory;
 
-/** Runs one operation for one request and writes its rows. Used once. */
-final class Answering {
+/** Runs one operation for one request and writes its answer. Used once. */
+public final class Answering {
 
     private static final JsonFactory JSON = new JsonFactory();
 
@@ -32,20 +36,22 @@ final class Answering {
 
     private static final int READ_AHEAD_ROWS = 500;
     private static final int ONE_ROW_AHEAD = 2;
+    private static final int NO_CONTENT = 204;
 
-    private final HttpServletRequest request;
-    private final HttpServletResponse response;
+    private final Exchange exchange;
     private final Running running;
     private final OperationPlan plan;
     private final AnswerBuffer buffer;
+    private RowWriter writer;
     private @Nullable String next;
+    private boolean found;
 
-    Answering(HttpServletRequest request, HttpServletResponse response, Running running, boolean head) {
-        this.request = request;
-        this.response = response;
+    public Answering(Exchange exchange, Running running, boolean head) {
+        this.exchange = exchange;
         this.running = running;
         this.plan = running.plan();
-        this.buffer = new AnswerBuffer(response, head);
+        this.writer = running.writer();
+        this.buffer = new AnswerBuffer(exchange, head);
     }
 
     /** True once bytes have left, so that the answer can only be finished or cut off. */
@@ -53,13 +59,15 @@ final class Answering {
         return buffer.isStreaming();
     }
 
-    void run(CallInputs inputs) throws BadInput, SourceFailure, Refusal, IOException {
+    /** Binds the inputs, runs the statement and writes what it returns. */
+    public void run(Inputs inputs) throws BadInput, SourceFailure, Refusal, IOException {
         Bound bound = plan.binder().bind(inputs);
-        response.setContentType("application/json");
-        PageOrder order = plan.order();
-        boolean found;
+        if (writer.isMasked()) {
+            writer = writer.unmasked(inputs.caller().privileges());
+        }
+        announceEnd();
         try {
-            found = order == null ? one(bound) : page(bound, order);
+            answer(bound);
         } catch (UncheckedIOException e) {
             throw e.getCause();
         }
@@ -67,13 +75,49 @@ final class Answering {
             throw new Refusal(ProblemKind.ROW_UNKNOWN, "Nothing is kept here under this identification.");
         }
         if (next != null && !buffer.isStreaming()) {
-            response.setHeader("Link", "<" + next + ">; rel=\"next\"");
+            exchange.header("Link", "<" + next + ">; rel=\"next\"");
         }
         buffer.finish();
     }
 
-    private boolean one(Bound bound) throws SourceFailure {
-        boolean[] found = new boolean[1];
+    /** RFC 8594: the moment from which the operation may be gone. */
+    private void announceEnd() {
+        Deprecation deprecated = plan.deprecated();
+        if (deprecated != null && deprecated.ends() != null) {
+            exchange.header(
+                    "Sunset",
+                    deprecated.ends().atStartOfDay(ZoneOffset.UTC).format(DateTimeFormatter.RFC_1123_DATE_TIME));
+        }
+    }
+
+    private void answer(Bound bound) throws SourceFailure, BadInput {
+        switch (plan.answer()) {
+            case ROWS -> {
+                PageOrder order = plan.order();
+                if (order == null) {
+                    throw new IllegalStateException("a collection has an order");
+                }
+                exchange.contentType("application/json");
+                page(bound, order);
+            }
+            case ROW, VALUE -> {
+                exchange.contentType("application/json");
+                one(bound, this::writeOne);
+            }
+            case NOTHING -> {
+                one(bound, rows -> {});
+                exchange.status(NO_CONTENT);
+            }
+            case FILE -> one(bound, this::writeFile);
+        }
+    }
+
+    /** Writes the current row. */
+    private interface OneRow {
+        void write(Rows rows);
+    }
+
+    private void one(Bound bound, OneRow writing) throws SourceFailure {
         Query query = new Query(
                 plan.statement().variant(bound.values(), Start.BEGINNING),
                 bound.values(),
@@ -81,26 +125,44 @@ final class Answering {
                 1,
                 ONE_ROW_AHEAD,
                 plan.timeout());
-        running.source().read(query, rows -> found[0] = rows.next() && writeOne(rows));
-        return found[0];
+        running.source().read(query, rows -> {
+            found = rows.next();
+            if (found) {
+                writing.write(rows);
+            }
+        });
     }
 
-    private boolean writeOne(Rows rows) {
+    private void writeOne(Rows rows) {
         try (JsonGenerator json = JSON.createGenerator(ObjectWriteContext.empty(), buffer)) {
             switch (plan.answer()) {
-                case ROW, ROWS -> running.writer().write(rows, json);
                 case VALUE -> {
                     json.writeStartObject();
                     json.writeName("value");
-                    running.writer().writeValue(rows, 0, json);
+                    writer.writeValue(rows, json);
                     json.writeEndObject();
                 }
+                default -> writer.write(rows, json);
             }
         }
-        return true;
     }
 
-    private boolean page(Bound bound, PageOrder order) throws SourceFailure, BadInput {
+    private void writeFile(Rows rows) {
+        FilePlan file = plan.file();
+        byte[] content = file == null ? null : rows.bytes(file.content());
+        if (file == null || content == null) {
+            found = false;
+            return;
+        }
+        FileAnswer.head(rows, file, exchange);
+        try {
+            buffer.write(content, 0, content.length);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private void page(Bound bound, PageOrder order) throws SourceFailure, BadInput {
         Position position = Position.read(running, order, bound.after());
         int limit = bound.limit();
         if (limit > EXPORT_ROWS) {
@@ -113,8 +175,8 @@ final class Answering {
                 limit + 1,
                 limit > LONG_PAGE_ROWS ? READ_AHEAD_ROWS : 0,
                 plan.timeout());
+        found = true;
         running.source().read(query, rows -> writePage(rows, order, limit));
-        return true;
     }
 
     private void writePage(Rows rows, PageOrder order, int limit) {
@@ -125,7 +187,7 @@ final class Answering {
             String[] last = null;
             int count = 0;
             while (count < limit && rows.next()) {
-                running.writer().write(rows, json);
+                writer.write(rows, json);
                 if (count++ == 0) {
                     first = Position.value(rows, order.keys().getFirst());
                 }
@@ -138,7 +200,7 @@ final class Answering {
             json.writeNumberProperty("limit", limit);
             if (last != null && rows.next()) {
                 String after = Position.write(running, first, last);
-                next = NextAddress.of(request.getRequestURI(), request.getQueryString(), after);
+                next = NextAddress.of(exchange.path(), exchange.query(), after);
                 json.writeStringProperty("next", next);
             }
             json.writeEndObject();

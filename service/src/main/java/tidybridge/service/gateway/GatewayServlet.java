@@ -5,10 +5,14 @@ import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import tidybridge.core.bind.BadInput;
+import tidybridge.core.bind.Caller;
+import tidybridge.core.definition.Method;
 import tidybridge.core.plan.ModulePlan;
+import tidybridge.core.plan.OperationPlan;
 import tidybridge.core.problem.Problem;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.core.route.PathText;
@@ -22,6 +26,7 @@ import tidybridge.service.live.Live;
 import tidybridge.service.live.LiveModule;
 import tidybridge.service.live.LiveModules;
 import tidybridge.service.live.ReferenceFiles;
+import tidybridge.service.live.Running;
 import tidybridge.service.live.Target;
 
 /** Answers every call below {@code /api/}. Whatever goes wrong, the answer is a problem document. */
@@ -84,9 +89,17 @@ public final class GatewayServlet extends HttpServlet {
                 }
             }
             case Target.Operations operations -> {
-                if (methodFits(request, response, operations.allow())) {
+                Running running = running(operations, request, response);
+                if (running != null) {
                     admit(request, operations.module());
-                    run(operations, request, response, new CallInputs(request, path, captures), head);
+                    byte[] body =
+                            RequestBodies.read(request, running.plan().binder().bodyKind());
+                    run(
+                            running,
+                            request,
+                            response,
+                            new CallInputs(request, path, captures, body, () -> caller(request)),
+                            head);
                 }
             }
         }
@@ -107,12 +120,43 @@ public final class GatewayServlet extends HttpServlet {
         throw new Refusal(ProblemKind.METHOD_UNKNOWN, "This route answers " + allow + ".");
     }
 
+    /** The operation for the request's method; null for OPTIONS, which is answered here. */
+    private static @Nullable Running running(
+            Target.Operations operations, HttpServletRequest request, HttpServletResponse response) throws Refusal {
+        Running running = switch (request.getMethod()) {
+            case "GET", "HEAD" -> operations.byMethod().get(Method.GET);
+            case "POST" -> operations.byMethod().get(Method.POST);
+            default -> null;
+        };
+        if (running != null) {
+            return running;
+        }
+        response.setHeader("Allow", operations.allow());
+        if (request.getMethod().equals("OPTIONS")) {
+            response.setStatus(HttpServletResponse.SC_NO_CONTENT);
+            return null;
+        }
+        throw new Refusal(ProblemKind.METHOD_UNKNOWN, "This route answers " + operations.allow() + ".");
+    }
+
+    /** Until roles are given out, the administrator holds every privilege and everybody else none. */
+    private Caller caller(HttpServletRequest request) {
+        String address = request.getRemoteAddr();
+        return isAdministrator(request)
+                ? new Caller("administrator", null, List.of(), address, privilege -> true)
+                : Caller.unknown(address);
+    }
+
+    private boolean isAdministrator(HttpServletRequest request) {
+        return administrator.admits(request.getHeader("Authorization")) || sessions.admits(request);
+    }
+
     private void admit(HttpServletRequest request, LiveModule module) throws Refusal {
         ModulePlan plan = module.plan();
         if (plan != null && plan.open()) {
             return;
         }
-        if (!administrator.admits(request.getHeader("Authorization")) && !sessions.admits(request)) {
+        if (!isAdministrator(request)) {
             throw new Refusal(
                     ProblemKind.SIGN_IN_NEEDED,
                     "The module " + module.identity() + " is closed; ask its owner for access.");
@@ -120,22 +164,18 @@ public final class GatewayServlet extends HttpServlet {
     }
 
     private static void run(
-            Target.Operations target,
-            HttpServletRequest request,
-            HttpServletResponse response,
-            CallInputs inputs,
-            boolean head)
+            Running running, HttpServletRequest request, HttpServletResponse response, CallInputs inputs, boolean head)
             throws Refusal, BadInput, IOException {
-        if (!AcceptField.takes(request.getHeader("Accept"), "application/json")) {
-            throw new Refusal(
-                    ProblemKind.FORMAT_UNKNOWN, "This call answers in application/json; accept that, or '*/*'.");
+        String type = offered(running.plan());
+        if (type != null && !AcceptField.takes(request.getHeader("Accept"), type)) {
+            throw new Refusal(ProblemKind.FORMAT_UNKNOWN, "This call answers in " + type + "; accept that, or '*/*'.");
         }
-        Answering answering = new Answering(request, response, target.get(), head);
+        Answering answering = new Answering(new HttpExchange(request, response), running, head);
         try {
             response.setHeader("Cache-Control", "no-cache");
             answering.run(inputs);
         } catch (SourceFailure e) {
-            failed(target, e);
+            failed(running.plan().label(), e);
             if (answering.isStreaming()) {
                 throw new IOException("cut off after the answer had begun", e);
             }
@@ -143,8 +183,16 @@ public final class GatewayServlet extends HttpServlet {
         }
     }
 
-    private static void failed(Target.Operations target, SourceFailure e) {
-        String label = target.get().plan().label();
+    /** The media type of an operation's answers; null when each has its own, or none. */
+    private static @Nullable String offered(OperationPlan plan) {
+        return switch (plan.answer()) {
+            case ROWS, ROW, VALUE -> "application/json";
+            case NOTHING -> null;
+            case FILE -> plan.file() == null ? null : plan.file().mediaType();
+        };
+    }
+
+    private static void failed(String label, SourceFailure e) {
         switch (e.kind()) {
             case UNAVAILABLE, TIMEOUT ->
                 LOG.warn("{}: {} (SQLSTATE {}, {})", label, e.getMessage(), e.sqlState(), e.errorCode());
@@ -152,7 +200,8 @@ public final class GatewayServlet extends HttpServlet {
         }
     }
 
-    private static Problem problem(SourceFailure e) {
+    /** What a caller is told of a failure; its details are for the log. */
+    public static Problem problem(SourceFailure e) {
         ProblemKind kind = switch (e.kind()) {
             case UNAVAILABLE -> ProblemKind.SOURCE_UNAVAILABLE;
             case TIMEOUT -> ProblemKind.STATEMENT_TIMEOUT;

@@ -4,7 +4,7 @@ import tidybridge.core.problem.Problem;
 import tidybridge.core.problem.ProblemKind;
 
 /** Ends a call with a problem; carries no stack trace, because it is an ordinary answer. */
-final class Refusal extends Exception {
+public final class Refusal extends Exception {
 
     private final transient Problem problem;
 
@@ -17,7 +17,7 @@ final class Refusal extends Exception {
         this(Problem.of(kind, detail));
     }
 
-    Problem problem() {
+    public Problem problem() {
         return problem;
     }
 }

@@ -1,11 +1,16 @@
 package tidybridge.service.live;
 
+import java.util.ArrayList;
 import java.util.Collection;
+import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
-import tidybridge.core.answer.RowWriter;
+import tidybridge.core.answer.MaskKey;
+import tidybridge.core.definition.Method;
 import tidybridge.core.page.Continuation;
 import tidybridge.core.plan.ModulePlan;
 import tidybridge.core.plan.OperationPlan;
@@ -20,14 +25,14 @@ public final class Live {
     private final Map<String, LiveModule> modules = new TreeMap<>();
     private final Router<Target> router;
 
-    Live(Collection<LiveModule> all, Continuation continuation) {
+    Live(Collection<LiveModule> all, Continuation continuation, MaskKey maskKey) {
         Router.Builder<Target> routes = new Router.Builder<>();
         for (LiveModule module : all) {
             modules.put(module.identity(), module);
             ModulePlan plan = module.plan();
             Source source = module.source();
             if (plan != null && source != null) {
-                add(routes, module, plan, source, continuation);
+                add(routes, module, plan, operation -> Running.of(operation, source, continuation, maskKey));
             }
         }
         router = routes.build();
@@ -37,19 +42,32 @@ public final class Live {
             Router.Builder<Target> routes,
             LiveModule module,
             ModulePlan plan,
-            Source source,
-            Continuation continuation) {
+            Function<OperationPlan, Running> running) {
         String major = "v" + plan.version().major();
         routes.add(PathTemplate.parse("/openapi.json").under(plan.name(), major), new Target.Reference(module, false));
         routes.add(PathTemplate.parse("/openapi.yaml").under(plan.name(), major), new Target.Reference(module, true));
         for (RoutePlan route : plan.routes()) {
-            for (OperationPlan operation : route.operations()) {
-                Running running = new Running(operation, source, new RowWriter(operation.fields()), continuation);
+            Map<Method, Running> byMethod = new EnumMap<>(Method.class);
+            route.operations().forEach(operation -> byMethod.put(operation.method(), running.apply(operation)));
+            if (!byMethod.isEmpty()) {
                 routes.add(
                         route.path().under(plan.name(), major),
-                        new Target.Operations(module, running, String.join(", ", Target.READING)));
+                        new Target.Operations(module, byMethod, allow(byMethod.keySet())));
             }
         }
+    }
+
+    /** HEAD comes with GET, and OPTIONS with everything. */
+    private static String allow(Set<Method> methods) {
+        List<String> names = new ArrayList<>();
+        for (Method method : methods) {
+            names.add(method.name());
+            if (method == Method.GET) {
+                names.add("HEAD");
+            }
+        }
+        names.add("OPTIONS");
+        return String.join(", ", names);
     }
 
     /** Matches a path that starts with the slash before the module's name; see {@link Router#match}. */

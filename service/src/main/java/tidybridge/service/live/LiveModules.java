@@ -11,9 +11,11 @@ import java.util.TreeSet;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import tidybridge.core.answer.MaskKey;
 import tidybridge.core.catalog.Catalog;
 import tidybridge.core.definition.ModuleDefinition;
 import tidybridge.core.definition.ModuleReader;
@@ -25,6 +27,9 @@ import tidybridge.core.finding.Findings;
 import tidybridge.core.page.Continuation;
 import tidybridge.core.plan.Compiler;
 import tidybridge.core.plan.ModulePlan;
+import tidybridge.core.plan.OperationPlan;
+import tidybridge.core.plan.Proposal;
+import tidybridge.core.plan.Proposals;
 import tidybridge.core.text.Nearest;
 import tidybridge.core.text.Place;
 import tidybridge.engine.Source;
@@ -51,20 +56,22 @@ public final class LiveModules implements AutoCloseable {
     private final Records records;
     private final Sources sources;
     private final Continuation continuation;
+    private final MaskKey maskKey;
     private final ScheduledExecutorService retries = Executors.newSingleThreadScheduledExecutor(
             Thread.ofPlatform().daemon().name("live-retry").factory());
     private volatile Live live;
 
-    private LiveModules(Records records, Sources sources, Continuation continuation) {
+    private LiveModules(Records records, Sources sources, Continuation continuation, MaskKey maskKey) {
+        this.maskKey = maskKey;
         this.records = records;
         this.sources = sources;
         this.continuation = continuation;
-        this.live = new Live(List.of(), continuation);
+        this.live = new Live(List.of(), continuation, maskKey);
     }
 
     /** Loads what the records say is live. */
-    public static LiveModules load(Records records, Sources sources, Continuation continuation) {
-        LiveModules modules = new LiveModules(records, sources, continuation);
+    public static LiveModules load(Records records, Sources sources, Continuation continuation, MaskKey maskKey) {
+        LiveModules modules = new LiveModules(records, sources, continuation, maskKey);
         modules.swap(modules.records.live().stream().map(modules::compile).toList());
         modules.retries.scheduleWithFixedDelay(modules::retryWaiting, RETRY_SECONDS, RETRY_SECONDS, TimeUnit.SECONDS);
         return modules;
@@ -88,7 +95,36 @@ public final class LiveModules implements AutoCloseable {
      * @throws Source.Unreachable when the source does not answer
      */
     public Compiled compile(ModuleText text) {
-        return compile(text, Compiler::compile);
+        return compile(text, Compiler::compile, UnaryOperator.identity());
+    }
+
+    /**
+     * Reads and compiles a part of a text against its source.
+     *
+     * @param narrowing leaves what is to be compiled
+     * @throws Source.Unreachable when the source does not answer
+     */
+    public Compiled compile(ModuleText text, UnaryOperator<ModuleDefinition> narrowing) {
+        return compile(text, Compiler::compile, narrowing);
+    }
+
+    /** An operation of a compiled module, ready to be run without being published. */
+    public Running running(ModulePlan module, OperationPlan operation) {
+        Source source = sources.find(module.source()).orElseThrow();
+        return Running.of(operation, source, continuation, maskKey);
+    }
+
+    /**
+     * What the catalog proposes for a text's parameters; nothing for a text that cannot be read, or whose source is not known.
+     *
+     * @throws Source.Unreachable when the source does not answer
+     */
+    public List<Proposal> propose(ModuleText text) {
+        return ModuleReader.read(text, new Findings())
+                .flatMap(definition -> sources.find(definition.source())
+                        .flatMap(source -> source.catalog().contents())
+                        .map(contents -> Proposals.of(definition, contents)))
+                .orElse(List.of());
     }
 
     /** One of the compiler's ways. */
@@ -96,9 +132,10 @@ public final class LiveModules implements AutoCloseable {
         Optional<ModulePlan> compile(ModuleDefinition module, Catalog catalog, Findings findings);
     }
 
-    private Compiled compile(ModuleText text, Way way) {
+    private Compiled compile(ModuleText text, Way way, UnaryOperator<ModuleDefinition> narrowing) {
         Findings findings = new Findings();
-        Optional<ModuleDefinition> definition = ModuleReader.read(text, findings);
+        Optional<ModuleDefinition> definition =
+                ModuleReader.read(text, findings).map(narrowing);
         ModulePlan plan = null;
         if (definition.isPresent()) {
             Optional<Source> source = sources.find(definition.get().source());
@@ -155,7 +192,7 @@ public final class LiveModules implements AutoCloseable {
 
     private LiveModule compile(Release release) {
         try {
-            Compiled compiled = compile(release.text(), Compiler::compileReleased);
+            Compiled compiled = compile(release.text(), Compiler::compileReleased, UnaryOperator.identity());
             ModulePlan plan = compiled.plan();
             if (plan != null) {
                 return LiveModule.ready(
@@ -233,7 +270,7 @@ public final class LiveModules implements AutoCloseable {
     }
 
     private void swap(List<LiveModule> modules) {
-        live = new Live(modules, continuation);
+        live = new Live(modules, continuation, maskKey);
     }
 
     @Override

@@ -1,12 +1,14 @@
 package tidybridge.service.live;
 
 import java.util.List;
+import java.util.Map;
+import tidybridge.core.definition.Method;
 
 /** What a path leads to. */
 public sealed interface Target {
 
-    /** Operations that read; {@code allow} is the value of the Allow field. */
-    record Operations(LiveModule module, Running get, String allow) implements Target {}
+    /** The operations of a route by their methods; {@code allow} is the value of the Allow field. */
+    record Operations(LiveModule module, Map<Method, Running> byMethod, String allow) implements Target {}
 
     /** A module's reference. */
     record Reference(LiveModule module, boolean yaml) implements Target {}

@@ -1,0 +1,110 @@
+package tidybridge.cli;
+
+import java.io.IOException;
+import java.io.PrintWriter;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Help.Ansi;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+import tools.jackson.databind.JsonNode;
+
+/** {@code ./tidy propose FOLDER} */
+@Command(
+        name = "propose",
+        mixinStandardHelpOptions = true,
+        description = {
+            "Propose the parameters and types that a workspace's text lacks, from its databases:",
+            "the column a bind parameter is compared with or written to, or a routine's own parameter."
+        },
+        footer = {
+            "",
+            "Nothing is guessed when a call comes; what is proposed becomes part of the text, or nothing at all.",
+            "",
+            "Examples:",
+            "  ./tidy propose demo/workspace",
+            "  ./tidy propose demo/workspace --write"
+        })
+final class ProposeCommand implements Callable<Integer> {
+
+    @Spec
+    @SuppressWarnings("NullAway.Init")
+    private CommandSpec spec;
+
+    @Mixin
+    private final ServiceOptions options = new ServiceOptions();
+
+    @Parameters(paramLabel = "FOLDER", description = "The folder that holds workspace.yaml.")
+    @SuppressWarnings("NullAway.Init")
+    private Path folder;
+
+    @Option(names = "--write", description = "Write them into each module.yaml; the rest of the text stays as it is.")
+    private boolean write;
+
+    @Option(names = "--json", description = "Print the service's answer as it is.")
+    private boolean json;
+
+    @Override
+    public Integer call() {
+        PrintWriter out = spec.commandLine().getOut();
+        CheckedWorkspace checked = CheckedWorkspace.read(folder);
+        JsonNode answer = Service.json(Service.expectSuccess(
+                options.open().post("/desk/proposals", Map.of("modules", checked.texts()))));
+        if (json) {
+            out.println(answer.toPrettyString());
+        } else {
+            answer.path("proposals").forEach(proposal -> print(proposal, out));
+        }
+        List<JsonNode> written = answer.path("proposals")
+                .valueStream()
+                .filter(proposal -> proposal.path("written").asBoolean())
+                .toList();
+        if (write) {
+            written.stream()
+                    .map(proposal -> proposal.path("folder").asString())
+                    .distinct()
+                    .forEach(module -> save(module, answer.path("texts").path(module).asString()));
+        }
+        if (!json) {
+            out.println(summary(answer.path("proposals").size(), written.size()));
+        }
+        return 0;
+    }
+
+    private String summary(int all, int written) {
+        if (all == 0) {
+            return "Nothing is lacking that the catalog could tell.";
+        }
+        if (write) {
+            return written + " written." + (written < all ? " The others have no place of their own to be written to." : "");
+        }
+        return "Type './tidy propose " + folder + " --write' to write them into the text.";
+    }
+
+    private static void print(JsonNode proposal, PrintWriter out) {
+        out.println(Ansi.AUTO.string("@|bold " + proposal.path("folder").asString() + "|@  "
+                + proposal.path("operation").asString()));
+        out.println("  :" + proposal.path("bind").asString() + " meets "
+                + proposal.path("where").asString());
+        out.println("  " + proposal.path("bind").asString() + ": "
+                + (proposal.path("missing").asString().equals("type") ? "add " : "")
+                + proposal.path("definition").asString());
+        out.println();
+    }
+
+    private void save(String module, String text) {
+        Path file = folder.resolve(module).resolve("module.yaml");
+        try {
+            Files.writeString(file, text);
+        } catch (IOException e) {
+            throw CommandFailure.refused("The file " + file + " cannot be written.");
+        }
+    }
+}

@@ -1,0 +1,27 @@
+package tidybridge.core.definition;
+
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.text.Place;
+
+/**
+ * What the text says about one column of an answer.
+ *
+ * @param column as the statement names it
+ * @param name what callers see instead, dots for nested objects; null for the column's own
+ * @param hidden true when it is no part of the answer, though pages may be ordered by it
+ * @param mask null for none
+ * @param unless the privilege whose holders see it unmasked; null when nobody does
+ * @param asText true for a number that is written as a string, for callers whose numbers are not exact
+ * @param about a sentence for the reference
+ * @param example shown in the reference
+ */
+public record FieldRule(
+        String column,
+        Place place,
+        @Nullable String name,
+        boolean hidden,
+        @Nullable Mask mask,
+        @Nullable String unless,
+        boolean asText,
+        @Nullable String about,
+        @Nullable String example) {}

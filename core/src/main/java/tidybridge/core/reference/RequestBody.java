@@ -1,0 +1,94 @@
+package tidybridge.core.reference;
+
+import static tidybridge.core.reference.OpenApi.map;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import tidybridge.core.bind.BodyKind;
+import tidybridge.core.definition.In;
+import tidybridge.core.definition.ParameterDefinition;
+
+/** The body of a request: one schema put together from the parameters that take parts of it. */
+final class RequestBody {
+
+    private RequestBody() {}
+
+    static Map<String, Object> of(List<ParameterDefinition> parameters, BodyKind kind) {
+        List<ParameterDefinition> parts = parameters.stream()
+                .filter(parameter -> parameter.in() == In.BODY || parameter.in() == In.FORM)
+                .toList();
+        boolean required = parts.stream().anyMatch(ParameterDefinition::required);
+        Map<String, Object> schema =
+                parts.getFirst().wireName().isEmpty() ? described(parts.getFirst()) : object(parts);
+        return map("required", required, "content", map(kind.mediaType(), map("schema", schema)));
+    }
+
+    private static Map<String, Object> object(List<ParameterDefinition> parts) {
+        Map<String, Object> root = empty();
+        for (ParameterDefinition part : parts) {
+            Map<String, Object> at = root;
+            List<String> names = names(part);
+            for (String name : names.subList(0, names.size() - 1)) {
+                if (part.required()) {
+                    require(at, name);
+                }
+                at = inside(at, name);
+            }
+            properties(at).put(names.getLast(), described(part));
+            if (part.required()) {
+                require(at, names.getLast());
+            }
+        }
+        return root;
+    }
+
+    /** The names along a JSON Pointer; a form field's own name. */
+    private static List<String> names(ParameterDefinition part) {
+        if (part.in() == In.FORM) {
+            return List.of(part.wireName());
+        }
+        List<String> names = new ArrayList<>();
+        for (String name : part.wireName().substring(1).split("/", -1)) {
+            names.add(name.replace("~1", "/").replace("~0", "~"));
+        }
+        return names;
+    }
+
+    private static Map<String, Object> described(ParameterDefinition part) {
+        Map<String, Object> schema = Schemas.parameter(part);
+        if (part.about() != null) {
+            schema.put("description", part.about());
+        }
+        if (part.deprecated() != null) {
+            schema.put("deprecated", true);
+        }
+        Object example = Schemas.example(part);
+        if (example != null) {
+            schema.put("examples", List.of(example));
+        }
+        return schema;
+    }
+
+    private static Map<String, Object> empty() {
+        return map("type", "object", "properties", map(), "additionalProperties", false);
+    }
+
+    @SuppressWarnings("unchecked")
+    private static Map<String, Object> properties(Map<String, Object> schema) {
+        return (Map<String, Object>) schema.computeIfAbsent("properties", key -> map());
+    }
+
+    @SuppressWarnings("unchecked")
+    private static Map<String, Object> inside(Map<String, Object> schema, String name) {
+        return (Map<String, Object>) properties(schema).computeIfAbsent(name, key -> empty());
+    }
+
+    @SuppressWarnings("unchecked")
+    private static void require(Map<String, Object> schema, String name) {
+        List<String> required = (List<String>) schema.computeIfAbsent("required", key -> new ArrayList<String>());
+        if (!required.contains(name)) {
+            required.add(name);
+        }
+    }
+}

@@ -1,0 +1,181 @@
+package tidybridge.service.desk;
+
+import com.fasterxml.jackson.annotation.JsonInclude;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.MediaType;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+import tidybridge.core.definition.ModuleEdit;
+import tidybridge.core.definition.ModuleText;
+import tidybridge.core.plan.Proposal;
+import tidybridge.core.problem.ProblemKind;
+import tidybridge.engine.Source;
+import tidybridge.service.desk.Views.FindingView;
+import tidybridge.service.live.LiveModules;
+import tidybridge.service.trial.Trial;
+import tidybridge.service.trial.Trials;
+
+/** What somebody asks about texts that are not published: checks, trials, proposals. */
+@RestController
+@RequestMapping(path = "/desk", consumes = MediaType.APPLICATION_JSON_VALUE)
+class TrialsController {
+
+    private static final int CHECKS_AT_ONCE = 4;
+
+    private final LiveModules modules;
+    private final Trials trials;
+
+    TrialsController(LiveModules modules, Trials trials) {
+        this.modules = modules;
+        this.trials = trials;
+    }
+
+    record ChecksRequest(@Nullable List<ModuleTexts.TextView> modules) {}
+
+    record ChecksView(int modules, List<FindingView> findings) {}
+
+    record TrialRequest(
+            ModuleTexts.@Nullable TextView module,
+            @Nullable String method,
+            @Nullable String path,
+            @Nullable Map<String, String> inputs,
+            @Nullable List<String> privileges,
+            @Nullable Boolean showValues) {}
+
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record TrialView(
+            @Nullable String label,
+            List<FindingView> findings,
+            long compileMillis,
+            Trial.@Nullable StatementRun statement,
+            Trial.@Nullable Answer answer) {
+
+        static TrialView of(Trial trial) {
+            return new TrialView(
+                    trial.label(),
+                    trial.findings().stream().map(FindingView::of).toList(),
+                    trial.compileMillis(),
+                    trial.statement(),
+                    trial.answer());
+        }
+    }
+
+    record ProposalView(
+            String folder,
+            String operation,
+            String bind,
+            String missing,
+            String where,
+            String type,
+            boolean list,
+            String definition,
+            boolean written) {}
+
+    record ProposalsView(List<ProposalView> proposals, Map<String, String> texts) {}
+
+    /** Compiles modules against their sources without publishing them; several at once, because each waits for its source. */
+    @PostMapping("/checks")
+    ChecksView check(@RequestBody ChecksRequest request) {
+        List<ModuleText> texts = ModuleTexts.of(request.modules());
+        try (ExecutorService workers = Executors.newFixedThreadPool(CHECKS_AT_ONCE)) {
+            List<Future<LiveModules.Compiled>> compiled = texts.stream()
+                    .map(text -> workers.submit(() -> modules.compile(text)))
+                    .toList();
+            List<FindingView> findings = new ArrayList<>();
+            for (Future<LiveModules.Compiled> one : compiled) {
+                one.get().findings().forEach(finding -> findings.add(FindingView.of(finding)));
+            }
+            return new ChecksView(texts.size(), findings);
+        } catch (ExecutionException e) {
+            if (e.getCause() instanceof Source.Unreachable) {
+                throw unreachable();
+            }
+            throw new IllegalStateException(e.getCause());
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException("interrupted while checking", e);
+        }
+    }
+
+    @PostMapping("/trials")
+    TrialView run(@RequestBody TrialRequest request) {
+        String method = request.method();
+        String path = request.path();
+        if (request.module() == null || method == null || path == null || !path.startsWith("/")) {
+            throw new DeskRefusal(
+                    ProblemKind.BAD_INPUT, "A trial needs 'module', 'method' and a 'path' that starts with a slash.");
+        }
+        ModuleText text = ModuleTexts.of(List.of(request.module())).getFirst();
+        try {
+            return TrialView.of(trials.run(new Trials.Request(
+                    text,
+                    method,
+                    path,
+                    request.inputs() == null ? Map.of() : request.inputs(),
+                    request.privileges() == null ? Set.of() : Set.copyOf(request.privileges()),
+                    Boolean.TRUE.equals(request.showValues()))));
+        } catch (Source.Unreachable e) {
+            throw unreachable();
+        }
+    }
+
+    /** Proposes what texts lack, and the texts with it written in, by their folders. */
+    @PostMapping("/proposals")
+    ProposalsView propose(@RequestBody ChecksRequest request) {
+        List<ProposalView> views = new ArrayList<>();
+        Map<String, String> texts = new LinkedHashMap<>();
+        try {
+            for (ModuleText module : ModuleTexts.of(request.modules())) {
+                String text = module.source(ModuleText.MAIN).text();
+                for (Proposal proposal : modules.propose(module)) {
+                    Optional<String> edited = edited(text, proposal);
+                    text = edited.orElse(text);
+                    views.add(view(module.folder(), proposal, edited.isPresent()));
+                }
+                texts.put(module.folder(), text);
+            }
+        } catch (Source.Unreachable e) {
+            throw unreachable();
+        }
+        return new ProposalsView(views, texts);
+    }
+
+    private static Optional<String> edited(String text, Proposal proposal) {
+        return switch (proposal.missing()) {
+            case PARAMETER -> ModuleEdit.add(text, proposal.operation(), proposal.bind(), proposal.definition());
+            case TYPE -> ModuleEdit.type(text, proposal.operation(), proposal.bind(), proposal.definition());
+        };
+    }
+
+    private static ProposalView view(String folder, Proposal proposal, boolean written) {
+        return new ProposalView(
+                folder,
+                proposal.operation(),
+                proposal.bind(),
+                proposal.missing().name().toLowerCase(Locale.ROOT),
+                proposal.where(),
+                proposal.type().label(),
+                proposal.list(),
+                proposal.definition(),
+                written);
+    }
+
+    private static DeskRefusal unreachable() {
+        return new DeskRefusal(
+                ProblemKind.SOURCE_UNAVAILABLE,
+                "A source does not answer, so nothing can be asked of it; './tidy source test NAME' tells why.");
+    }
+}

@@ -1,0 +1,66 @@
+package tidybridge.service.gateway;
+
+import jakarta.servlet.http.HttpServletRequest;
+import java.io.IOException;
+import java.util.Locale;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.bind.BodyKind;
+import tidybridge.core.problem.ProblemKind;
+
+/** Reads the bodies of requests: of the media type an operation wants, in UTF-8, and not too large. */
+final class RequestBodies {
+
+    static final int LARGEST_BYTES = 4 * 1024 * 1024;
+
+    private RequestBodies() {}
+
+    /** The body; null when the request has none. */
+    static byte @Nullable [] read(HttpServletRequest request, BodyKind kind) throws Refusal, IOException {
+        boolean none = request.getContentLengthLong() == 0
+                || request.getContentLengthLong() < 0 && request.getHeader("Transfer-Encoding") == null;
+        if (none) {
+            return null;
+        }
+        if (kind == BodyKind.NONE) {
+            throw new Refusal(ProblemKind.BODY_UNKNOWN, "This call takes no body; send its inputs in the address.");
+        }
+        if (!fits(request.getContentType(), kind)) {
+            throw new Refusal(
+                    ProblemKind.BODY_UNKNOWN,
+                    "This call reads " + kind.mediaType() + " in UTF-8; say so in Content-Type, and send that.");
+        }
+        if (request.getContentLengthLong() > LARGEST_BYTES) {
+            throw tooLarge();
+        }
+        byte[] bytes = request.getInputStream().readNBytes(LARGEST_BYTES + 1);
+        if (bytes.length > LARGEST_BYTES) {
+            throw tooLarge();
+        }
+        return bytes;
+    }
+
+    private static Refusal tooLarge() {
+        return new Refusal(
+                ProblemKind.BODY_TOO_LARGE, "The body is larger than " + LARGEST_BYTES + " bytes; send less at once.");
+    }
+
+    /** {@code application/json}, any {@code +json} type where JSON is read, with no charset but UTF-8. */
+    private static boolean fits(@Nullable String contentType, BodyKind kind) {
+        if (contentType == null) {
+            return false;
+        }
+        String[] parts = contentType.toLowerCase(Locale.ROOT).split(";");
+        String type = parts[0].strip();
+        boolean known =
+                type.equals(kind.mediaType()) || kind == BodyKind.JSON && type.matches("application/[^/ ]+\\+json");
+        for (int i = 1; i < parts.length; i++) {
+            String parameter = parts[i].strip().replace("\"", "");
+            if (parameter.startsWith("charset=")
+                    && !parameter.equals("charset=utf-8")
+                    && !parameter.equals("charset=utf8")) {
+                return false;
+            }
+        }
+        return known;
+    }
+}

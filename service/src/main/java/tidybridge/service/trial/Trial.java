@@ -1,0 +1,68 @@
+package tidybridge.service.trial;
+
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.finding.Finding;
+
+/**
+ * What became of trying an operation.
+ *
+ * @param label {@code moorings/v1 GET /berths}; null when the text has no such operation, or cannot be read
+ * @param findings about the operation, and about the module as far as it was read
+ * @param statement null when the findings keep it from being run, or the inputs do not fit
+ * @param answer null when the findings keep it from being run
+ */
+public record Trial(
+        @Nullable String label,
+        List<Finding> findings,
+        long compileMillis,
+        @Nullable StatementRun statement,
+        @Nullable Answer answer) {
+
+    /**
+     * The statement as it was run.
+     *
+     * @param sql with a question mark for each value
+     * @param plan how the database reads its tables, a sentence each
+     */
+    public record StatementRun(String sql, List<BoundValue> values, List<String> plan) {
+        public StatementRun {
+            values = List.copyOf(values);
+            plan = List.copyOf(plan);
+        }
+    }
+
+    /**
+     * What filled a question mark.
+     *
+     * @param value its text; null when it was not asked for, and for NULL
+     */
+    public record BoundValue(
+            String name, String type, @Nullable String value) {}
+
+    /**
+     * The answer a caller would get.
+     *
+     * @param body as text; empty for none
+     * @param cut true when it was too long to be shown whole
+     * @param trouble what the database said when it failed, which callers are not told; null for none
+     */
+    public record Answer(
+            int status,
+            List<Header> headers,
+            String body,
+            boolean cut,
+            long millis,
+            @Nullable String trouble) {
+        public Answer {
+            headers = List.copyOf(headers);
+        }
+    }
+
+    /** A header field. */
+    public record Header(String name, String value) {}
+
+    public Trial {
+        findings = List.copyOf(findings);
+    }
+}

@@ -1,0 +1,259 @@
+package tidybridge.service.trial;
+
+import java.io.IOException;
+import java.net.URLEncoder;
+import java.nio.charset.StandardCharsets;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.UnaryOperator;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.bind.BadInput;
+import tidybridge.core.bind.Bound;
+import tidybridge.core.bind.Caller;
+import tidybridge.core.catalog.Access;
+import tidybridge.core.definition.ModuleDefinition;
+import tidybridge.core.definition.ModuleText;
+import tidybridge.core.definition.OperationDefinition;
+import tidybridge.core.definition.ParameterDefinition;
+import tidybridge.core.definition.RouteDefinition;
+import tidybridge.core.plan.ModulePlan;
+import tidybridge.core.plan.OperationPlan;
+import tidybridge.core.plan.Start;
+import tidybridge.core.plan.Variant;
+import tidybridge.core.problem.Problem;
+import tidybridge.core.route.PathTemplate;
+import tidybridge.core.route.PathText;
+import tidybridge.core.route.Router;
+import tidybridge.engine.SourceFailure;
+import tidybridge.service.gateway.Answering;
+import tidybridge.service.gateway.GatewayServlet;
+import tidybridge.service.gateway.Refusal;
+import tidybridge.service.live.LiveModules;
+import tidybridge.service.live.Running;
+
+/** Runs an operation of a text that is not published, as its callers would, and shows what they do not see. Thread-safe. */
+public final class Trials {
+
+    private final LiveModules modules;
+    private final Clock clock;
+
+    public Trials(LiveModules modules, Clock clock) {
+        this.modules = modules;
+        this.clock = clock;
+    }
+
+    /**
+     * What to try.
+     *
+     * @param path with values in the place of placeholders, {@code /berths/17}, or as the text has it, with the values among the inputs
+     * @param inputs by name
+     * @param privileges those the caller holds, for fields that are masked for others
+     * @param showValues whether the bound values are told
+     */
+    public record Request(
+            ModuleText text,
+            String method,
+            String path,
+            Map<String, String> inputs,
+            Set<String> privileges,
+            boolean showValues) {}
+
+    /**
+     * Tries an operation.
+     *
+     * @throws tidybridge.engine.Source.Unreachable when the source does not answer
+     */
+    public Trial run(Request request) {
+        long start = System.nanoTime();
+        Narrowing narrowing = new Narrowing(request);
+        LiveModules.Compiled compiled = modules.compile(request.text(), narrowing);
+        long compileMillis = (System.nanoTime() - start) / 1_000_000;
+        ModulePlan module = compiled.plan();
+        if (module == null || module.routes().isEmpty()) {
+            return new Trial(narrowing.label, compiled.findings(), compileMillis, null, null);
+        }
+        OperationPlan plan = module.routes().getFirst().operations().getFirst();
+        return run(request, modules.running(module, plan), narrowing.captured, compiled, compileMillis);
+    }
+
+    /** Leaves of a module the one operation that is tried, and remembers what stood in the place of its placeholders. */
+    private static final class Narrowing implements UnaryOperator<ModuleDefinition> {
+        private final Request request;
+        private List<String> captured = List.of();
+        private @Nullable String label;
+
+        Narrowing(Request request) {
+            this.request = request;
+        }
+
+        @Override
+        public ModuleDefinition apply(ModuleDefinition module) {
+            Optional<RouteDefinition> route = module.routes().stream()
+                    .filter(known -> known.path().equals(request.path()))
+                    .findFirst();
+            if (route.isPresent()) {
+                captured = placeholders(route.get().path());
+            } else {
+                route = match(module);
+            }
+            List<RouteDefinition> kept = route.stream().map(this::narrowed).toList();
+            return new ModuleDefinition(
+                    module.name(),
+                    module.version(),
+                    module.title(),
+                    module.about(),
+                    module.source(),
+                    module.sourcePlace(),
+                    module.opened(),
+                    module.place(),
+                    module.accepted(),
+                    kept.stream().filter(one -> !one.operations().isEmpty()).toList());
+        }
+
+        private RouteDefinition narrowed(RouteDefinition route) {
+            List<OperationDefinition> operations = route.operations().stream()
+                    .filter(operation -> operation.method().name().equalsIgnoreCase(request.method()))
+                    .toList();
+            if (!operations.isEmpty()) {
+                label = OperationDefinition.label(operations.getFirst().method(), route.path());
+            }
+            return new RouteDefinition(route.path(), route.place(), operations);
+        }
+
+        private List<String> placeholders(String path) {
+            return PathTemplate.parse(path).placeholders().stream()
+                    .map(name -> URLEncoder.encode(request.inputs().getOrDefault(name, ""), StandardCharsets.UTF_8)
+                            .replace("+", "%20"))
+                    .toList();
+        }
+
+        private Optional<RouteDefinition> match(ModuleDefinition module) {
+            Router.Builder<RouteDefinition> routes = new Router.Builder<>();
+            for (RouteDefinition route : module.routes()) {
+                try {
+                    routes.add(PathTemplate.parse(route.path()), route);
+                } catch (IllegalArgumentException e) {
+                    // a broken or ambiguous path has a finding of its own
+                    continue;
+                }
+            }
+            String path = PathText.normalize(request.path());
+            int[] captures = new int[2 * Router.MOST_CAPTURES];
+            RouteDefinition found = routes.build().match(path, 0, captures);
+            if (found != null) {
+                List<String> texts = new ArrayList<>();
+                for (int i = 0;
+                        i < PathTemplate.parse(found.path()).placeholders().size();
+                        i++) {
+                    texts.add(path.substring(captures[2 * i], captures[2 * i + 1]));
+                }
+                captured = texts;
+            }
+            return Optional.ofNullable(found);
+        }
+    }
+
+    private Trial run(
+            Request request,
+            Running running,
+            List<String> captured,
+            LiveModules.Compiled compiled,
+            long compileMillis) {
+        OperationPlan plan = running.plan();
+        List<String> placeholders = plan.path().placeholders();
+        Map<String, String> inputs = new LinkedHashMap<>(request.inputs());
+        inputs.keySet().removeAll(placeholders);
+        Caller caller = new Caller("trial", null, List.of(), "127.0.0.1", request.privileges()::contains);
+        TrialInputs typed = new TrialInputs(plan, captured, inputs, caller, clock.instant());
+        MemoryExchange exchange = new MemoryExchange(request.path(), typed.query());
+        long start = System.nanoTime();
+        String trouble = null;
+        Trial.StatementRun statement = null;
+        try {
+            Bound bound = plan.binder().bind(typed);
+            statement = statement(running, bound, request.showValues());
+            start = System.nanoTime();
+            new Answering(exchange, running, false).run(typed);
+        } catch (BadInput e) {
+            answer(exchange, Problem.badInput(e.errors()));
+        } catch (Refusal e) {
+            answer(exchange, e.problem());
+        } catch (SourceFailure e) {
+            trouble = e.getMessage();
+            answer(exchange, GatewayServlet.problem(e));
+        } catch (IOException e) {
+            throw new IllegalStateException("memory cannot fail", e);
+        }
+        long millis = (System.nanoTime() - start) / 1_000_000;
+        return new Trial(plan.label(), compiled.findings(), compileMillis, statement, exchange.answer(millis, trouble));
+    }
+
+    private static void answer(MemoryExchange exchange, Problem problem) {
+        exchange.status(problem.kind().status());
+        exchange.contentType(Problem.MEDIA_TYPE);
+        byte[] body = problem.json();
+        try {
+            exchange.out().write(body, 0, body.length);
+        } catch (IOException e) {
+            throw new IllegalStateException("memory cannot fail", e);
+        }
+    }
+
+    private static Trial.StatementRun statement(Running running, Bound bound, boolean showValues) {
+        OperationPlan plan = running.plan();
+        Variant form = plan.statement().variant(bound.values(), Start.BEGINNING);
+        List<Trial.BoundValue> values = new ArrayList<>();
+        List<Object> samples = new ArrayList<>();
+        boolean nulls = false;
+        for (int slot : form.slots()) {
+            Object value = value(slot, bound);
+            nulls |= value == null;
+            samples.add(value == null ? "" : value);
+            String text = showValues && value != null ? text(value) : null;
+            values.add(new Trial.BoundValue(name(slot, plan), type(slot, plan), text));
+        }
+        // a plan for another value than NULL would be another plan
+        List<String> sentences = nulls
+                ? List.of()
+                : running.source().catalog().explain(form.sql(), samples).stream()
+                        .map(Access::sentence)
+                        .toList();
+        return new Trial.StatementRun(form.sql(), values, sentences);
+    }
+
+    private static @Nullable Object value(int slot, Bound bound) {
+        if (slot == Variant.LIMIT) {
+            return (long) bound.limit() + 1;
+        }
+        Object value = slot < 0 ? null : bound.values()[Variant.value(slot)];
+        if (value instanceof List<?> list) {
+            return Variant.isItem(slot) ? list.get(Math.min(Variant.itemOf(slot), list.size() - 1)) : Bound.text(list);
+        }
+        return value == Bound.Given.NULL ? null : value;
+    }
+
+    private static String text(Object value) {
+        return value instanceof byte[] bytes ? bytes.length + " bytes" : value.toString();
+    }
+
+    private static String name(int slot, OperationPlan plan) {
+        if (slot < 0) {
+            return "limit";
+        }
+        String name = plan.parameters().get(Variant.value(slot)).name();
+        return Variant.isItem(slot) ? name + "[" + Variant.itemOf(slot) + "]" : name;
+    }
+
+    private static String type(int slot, OperationPlan plan) {
+        if (slot < 0) {
+            return "integer";
+        }
+        ParameterDefinition parameter = plan.parameters().get(Variant.value(slot));
+        return (parameter.list() == null ? parameter.type() : parameter.list().type()).label();
+    }
+}
