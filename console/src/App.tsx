@@ -6,6 +6,7 @@ import { SignInPage } from "./pages/SignInPage";
 import { Frame } from "./parts/Frame";
 import { SourcesPage } from "./sources/SourcesPage";
 import { darkTheme, lightTheme } from "./theme/theme";
+import { WorkbenchPage } from "./workbench/WorkbenchPage";
 import { useAppearance } from "./theme/useAppearance";
 
 export function App() {
@@ -21,6 +22,7 @@ export function App() {
             <Route path="/modules/:name/:version" element={<OperationPage appearance={appearance} />} />
             <Route path="/sources" element={<SourcesPage />} />
             <Route path="/sources/:name" element={<SourcesPage />} />
+            <Route path="/workbench" element={<WorkbenchPage appearance={appearance} />} />
             <Route path="*" element={<Navigate to="/modules" replace />} />
           </Routes>
         </Frame>

@@ -11,6 +11,10 @@ export type Contents = components["schemas"]["Contents"];
 export type Relation = components["schemas"]["Relation"];
 export type Routine = components["schemas"]["Routine"];
 export type Sample = components["schemas"]["Sample"];
+export type Finding = components["schemas"]["Finding"];
+export type Look = components["schemas"]["Statement"];
+export type Trial = components["schemas"]["Trial"];
+export type ModuleText = components["schemas"]["ModuleText"];
 
 /** A call of the management API that was answered with a problem, or not at all (then `status` is 0). */
 export class DeskError extends Error {
@@ -76,6 +80,15 @@ export const refreshContents = (name: string): Promise<Contents> => post(`${atSo
 
 export const readSample = (name: string, relation: string): Promise<Sample> =>
   read(`${atSource(name)}/contents/${encodeURIComponent(relation)}/sample`);
+
+export const readText = (name: string, major: number): Promise<ModuleText> =>
+  read(`/desk/releases/live/${encodeURIComponent(name)}/v${major}`);
+
+export const lookAt = (source: string, sql: string): Promise<Look> => post("/desk/statements", { source, sql });
+
+export const checkText = (module: ModuleText): Promise<{ findings: Finding[] }> => post("/desk/checks", { modules: [module] });
+
+export const tryOperation = (request: components["schemas"]["TrialRequest"]): Promise<Trial> => post("/desk/trials", request);
 
 export async function signIn(by: components["schemas"]["SignIn"]): Promise<void> {
   await send("/desk/sessions", {

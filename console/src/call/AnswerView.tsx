@@ -1,4 +1,5 @@
 import { Alert, Button, Card, Empty, Flex, Spin, Table, Tabs, Tag, Typography } from "antd";
+import type { Problem } from "../api/http";
 import type { Answer, CallState, Row, Value } from "./callState";
 import { Literal } from "./readAnswer";
 
@@ -56,9 +57,16 @@ function Answered({ answer, page, onPage }: { answer: Answer; page: number; onPa
         )
       }
     >
-      {answer.problem !== undefined && (
-        <Alert type="error" showIcon className="gap-below" title={answer.problem.title} description={answer.problem.detail} />
-      )}
+      <AnswerTabs answer={answer} />
+    </Card>
+  );
+}
+
+/** An answer's rows, body and header fields; its problem above them. */
+export function AnswerTabs({ answer }: { answer: Answer }) {
+  return (
+    <>
+      {answer.problem !== undefined && <ProblemAlert problem={answer.problem} />}
       <Tabs
         size="small"
         items={[
@@ -67,7 +75,20 @@ function Answered({ answer, page, onPage }: { answer: Answer; page: number; onPa
           { key: "headers", label: "Header fields", children: <Headers headers={answer.headers} /> },
         ]}
       />
-    </Card>
+    </>
+  );
+}
+
+function ProblemAlert({ problem }: { problem: Problem }) {
+  const details = (problem.errors ?? []).map((error) => error.detail);
+  return (
+    <Alert
+      type="error"
+      showIcon
+      className="gap-below"
+      title={problem.title}
+      description={details.length === 0 ? problem.detail : details.map((detail) => <div key={detail}>{detail}</div>)}
+    />
   );
 }
 

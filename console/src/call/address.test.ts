@@ -4,6 +4,7 @@ import { callAddress, callHeaders, curlLine, exampleInputs, startingInputs } fro
 
 const parameter = (part: Partial<Parameter> & Pick<Parameter, "name" | "in">): Parameter => ({
   type: "string",
+  bind: part.name,
   required: false,
   allowed: [],
   ...part,

@@ -33,6 +33,7 @@ export function queryParameters(operation: Operation): Parameter[] {
 export function limitParameter(limit: number, most: number): Parameter {
   return {
     name: "limit",
+    bind: "limit",
     in: "query",
     type: "integer",
     required: false,

@@ -4,6 +4,7 @@ import { callBody } from "./body";
 
 const parameter = (name: string, type: Parameter["type"], itemType?: string): Parameter => ({
   name,
+  bind: "p",
   in: "body",
   type,
   required: false,

@@ -15,6 +15,7 @@ interface Props {
 const pages = [
   { to: "/modules", label: "Modules" },
   { to: "/sources", label: "Sources" },
+  { to: "/workbench", label: "Workbench" },
 ];
 
 /** The head every page has, and the room below it. */

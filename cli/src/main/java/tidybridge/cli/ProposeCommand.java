@@ -55,8 +55,8 @@ final class ProposeCommand implements Callable<Integer> {
     public Integer call() {
         PrintWriter out = spec.commandLine().getOut();
         CheckedWorkspace checked = CheckedWorkspace.read(folder);
-        JsonNode answer = Service.json(Service.expectSuccess(
-                options.open().post("/desk/proposals", Map.of("modules", checked.texts()))));
+        JsonNode answer = Service.json(
+                Service.expectSuccess(options.open().post("/desk/proposals", Map.of("modules", checked.texts()))));
         if (json) {
             out.println(answer.toPrettyString());
         } else {
@@ -70,7 +70,8 @@ final class ProposeCommand implements Callable<Integer> {
             written.stream()
                     .map(proposal -> proposal.path("folder").asString())
                     .distinct()
-                    .forEach(module -> save(module, answer.path("texts").path(module).asString()));
+                    .forEach(module ->
+                            save(module, answer.path("texts").path(module).asString()));
         }
         if (!json) {
             out.println(summary(answer.path("proposals").size(), written.size()));
@@ -83,7 +84,8 @@ final class ProposeCommand implements Callable<Integer> {
             return "Nothing is lacking that the catalog could tell.";
         }
         if (write) {
-            return written + " written." + (written < all ? " The others have no place of their own to be written to." : "");
+            return written + " written."
+                    + (written < all ? " The others have no place of their own to be written to." : "");
         }
         return "Type './tidy propose " + folder + " --write' to write them into the text.";
     }

@@ -114,6 +114,11 @@ final class Service {
         return JSON.readTree(response.body());
     }
 
+    /** Reads JSON that came as text, decimals as they were written. */
+    static JsonNode parse(String text) {
+        return JSON.readTree(text);
+    }
+
     /** A problem document in one line: status, then what to mend. */
     private static String problem(HttpResponse<byte[]> response) {
         JsonNode body;

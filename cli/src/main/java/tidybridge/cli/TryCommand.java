@@ -20,7 +20,6 @@ import tidybridge.core.definition.Workspace;
 import tidybridge.core.text.Nearest;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.json.JsonMapper;
 
 /** {@code ./tidy try moorings/v1 GET /berths from=2031-05-01 until=2031-05-04} */
 @Command(
@@ -62,16 +61,25 @@ final class TryCommand implements Callable<Integer> {
     @SuppressWarnings("NullAway.Init")
     private String path;
 
-    @Parameters(index = "3..*", paramLabel = "NAME=VALUE", description = "Inputs, wherever each is taken from; lists with commas.")
+    @Parameters(
+            index = "3..*",
+            paramLabel = "NAME=VALUE",
+            description = "Inputs, wherever each is taken from; lists with commas.")
     private List<String> pairs = new ArrayList<>();
 
-    @Option(names = "--folder", paramLabel = "FOLDER", description = "The workspace; the current folder, or demo/workspace, unless given.")
+    @Option(
+            names = "--folder",
+            paramLabel = "FOLDER",
+            description = "The workspace; the current folder, or demo/workspace, unless given.")
     private Optional<Path> folder = Optional.empty();
 
     @Option(names = "--show-values", description = "Show the values that were bound.")
     private boolean showValues;
 
-    @Option(names = "--privilege", paramLabel = "NAME", description = "A privilege the caller holds, for masked fields; may be repeated.")
+    @Option(
+            names = "--privilege",
+            paramLabel = "NAME",
+            description = "A privilege the caller holds, for masked fields; may be repeated.")
     private List<String> privileges = new ArrayList<>();
 
     @Option(names = "--json", description = "Print the service's answer as it is.")
@@ -82,8 +90,7 @@ final class TryCommand implements Callable<Integer> {
         PrintWriter out = spec.commandLine().getOut();
         Path workspace = folder.orElseGet(TryCommand::usualFolder);
         CheckedWorkspace checked = CheckedWorkspace.read(workspace);
-        JsonNode trial =
-                Service.json(Service.expectSuccess(options.open().post("/desk/trials", request(checked))));
+        JsonNode trial = Service.json(Service.expectSuccess(options.open().post("/desk/trials", request(checked))));
         int status = trial.path("answer").path("status").asInt();
         if (json) {
             out.println(trial.toPrettyString());
@@ -139,8 +146,8 @@ final class TryCommand implements Callable<Integer> {
         int index = known.indexOf(module);
         if (index < 0) {
             String all = known.isEmpty() ? "no module that can be read" : String.join(", ", known);
-            throw CommandFailure.refused(
-                    "The workspace has no module '" + module + "'." + Nearest.hint(module, known) + " It has " + all + ".");
+            throw CommandFailure.refused("The workspace has no module '" + module + "'." + Nearest.hint(module, known)
+                    + " It has " + all + ".");
         }
         return checked.modules().get(index);
     }
@@ -162,10 +169,12 @@ final class TryCommand implements Callable<Integer> {
         out.println();
         if (statement.path("values").size() > 0) {
             heading("Bound", out);
-            statement.path("values").forEach(value -> out.println("  "
-                    + value.path("name").asString() + "  "
-                    + value.path("type").asString()
-                    + (showValues ? "  " + shown(value.path("value")) : "")));
+            statement
+                    .path("values")
+                    .forEach(value -> out.println("  "
+                            + value.path("name").asString() + "  "
+                            + value.path("type").asString()
+                            + (showValues ? "  " + shown(value.path("value")) : "")));
             out.println();
         }
         if (statement.path("plan").size() > 0) {
@@ -201,7 +210,7 @@ final class TryCommand implements Callable<Integer> {
 
     private static void printBody(String body, PrintWriter out) {
         try {
-            JsonNode parsed = JsonMapper.shared().readTree(body);
+            JsonNode parsed = Service.parse(body);
             JsonNode data = parsed.path("data");
             if (data.isArray()) {
                 printRows(data, out);

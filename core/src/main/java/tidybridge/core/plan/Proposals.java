@@ -105,6 +105,11 @@ public final class Proposals {
                 : ", about: '" + comment.replace("'", "''").replaceAll("\\s+", " ") + "'";
     }
 
+    /** A column's type and limits in the words of a definition. */
+    static String limits(ColumnType column) {
+        return limits(TypeFit.of(column.fieldType(), column.base()), column);
+    }
+
     private static String limits(ParameterType type, ColumnType column) {
         String text = "type: " + type.label();
         if (type.isNumber() && column.unsigned()) {

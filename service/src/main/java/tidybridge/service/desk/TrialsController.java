@@ -21,8 +21,11 @@ import org.springframework.web.bind.annotation.RestController;
 import tidybridge.core.definition.ModuleEdit;
 import tidybridge.core.definition.ModuleText;
 import tidybridge.core.plan.Proposal;
+import tidybridge.core.plan.StatementLook;
 import tidybridge.core.problem.ProblemKind;
+import tidybridge.core.text.SourceText;
 import tidybridge.engine.Source;
+import tidybridge.engine.Sources;
 import tidybridge.service.desk.Views.FindingView;
 import tidybridge.service.live.LiveModules;
 import tidybridge.service.trial.Trial;
@@ -37,8 +40,10 @@ class TrialsController {
 
     private final LiveModules modules;
     private final Trials trials;
+    private final Sources sources;
 
-    TrialsController(LiveModules modules, Trials trials) {
+    TrialsController(LiveModules modules, Trials trials, Sources sources) {
+        this.sources = sources;
         this.modules = modules;
         this.trials = trials;
     }
@@ -85,6 +90,65 @@ class TrialsController {
             boolean written) {}
 
     record ProposalsView(List<ProposalView> proposals, Map<String, String> texts) {}
+
+    record StatementRequest(
+            @Nullable String source, @Nullable String sql) {}
+
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record BindView(
+            String name,
+            boolean optional,
+            boolean list,
+            @Nullable String where,
+            String limits) {}
+
+    record ColumnView(String name, String type, boolean nullable) {}
+
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record StatementView(
+            @Nullable String kind,
+            @Nullable String trouble,
+            int line,
+            int column,
+            List<BindView> binds,
+            List<ColumnView> fields,
+            List<String> order) {
+
+        static StatementView of(StatementLook look) {
+            return new StatementView(
+                    look.kind() == null ? null : look.kind().name().toLowerCase(Locale.ROOT),
+                    look.trouble(),
+                    look.place() == null ? 0 : look.place().line(),
+                    look.place() == null ? 0 : look.place().column(),
+                    look.binds().stream()
+                            .map(bind -> new BindView(
+                                    bind.name(), bind.optional(), bind.list(), bind.where(), bind.limits()))
+                            .toList(),
+                    look.fields().stream()
+                            .map(field -> new ColumnView(
+                                    field.name(),
+                                    field.type().name().toLowerCase(Locale.ROOT).replace('_', '-'),
+                                    field.nullable()))
+                            .toList(),
+                    look.order());
+        }
+    }
+
+    /** Looks at a statement while it is being written. */
+    @PostMapping("/statements")
+    StatementView look(@RequestBody StatementRequest request) {
+        String name = request.source() == null ? "" : request.source();
+        String sql = request.sql();
+        Source source = sources.find(name).orElse(null);
+        if (source == null || sql == null) {
+            throw new DeskRefusal(ProblemKind.BAD_INPUT, "A look needs 'sql' and a 'source' that is known here.");
+        }
+        try {
+            return StatementView.of(StatementLook.of(new SourceText("statement.sql", sql), source.catalog()));
+        } catch (Source.Unreachable e) {
+            throw unreachable();
+        }
+    }
 
     /** Compiles modules against their sources without publishing them; several at once, because each waits for its source. */
     @PostMapping("/checks")

@@ -106,6 +106,7 @@ final class Views {
     @JsonInclude(JsonInclude.Include.NON_NULL)
     record ParameterView(
             String name,
+            String bind,
             String in,
             String type,
             @Nullable String itemType,
@@ -124,6 +125,7 @@ final class Views {
             Pattern pattern = parameter.constraints().pattern();
             return new ParameterView(
                     parameter.wireName(),
+                    parameter.name(),
                     label(parameter.in()),
                     parameter.type().label(),
                     parameter.list() == null ? null : parameter.list().type().label(),

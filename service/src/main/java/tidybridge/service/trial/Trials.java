@@ -16,6 +16,7 @@ import tidybridge.core.bind.BadInput;
 import tidybridge.core.bind.Bound;
 import tidybridge.core.bind.Caller;
 import tidybridge.core.catalog.Access;
+import tidybridge.core.definition.In;
 import tidybridge.core.definition.ModuleDefinition;
 import tidybridge.core.definition.ModuleText;
 import tidybridge.core.definition.OperationDefinition;
@@ -96,12 +97,14 @@ public final class Trials {
             Optional<RouteDefinition> route = module.routes().stream()
                     .filter(known -> known.path().equals(request.path()))
                     .findFirst();
-            if (route.isPresent()) {
-                captured = placeholders(route.get().path());
-            } else {
+            boolean asWritten = route.isPresent();
+            if (route.isEmpty()) {
                 route = match(module);
             }
             List<RouteDefinition> kept = route.stream().map(this::narrowed).toList();
+            if (asWritten) {
+                kept.forEach(one -> captured = placeholders(one));
+            }
             return new ModuleDefinition(
                     module.name(),
                     module.version(),
@@ -125,11 +128,22 @@ public final class Trials {
             return new RouteDefinition(route.path(), route.place(), operations);
         }
 
-        private List<String> placeholders(String path) {
-            return PathTemplate.parse(path).placeholders().stream()
-                    .map(name -> URLEncoder.encode(request.inputs().getOrDefault(name, ""), StandardCharsets.UTF_8)
-                            .replace("+", "%20"))
-                    .toList();
+        /** The values for the placeholders of a path as the text has it, by their own names or those of their bind parameters. */
+        private List<String> placeholders(RouteDefinition route) {
+            List<String> texts = new ArrayList<>();
+            for (String name : PathTemplate.parse(route.path()).placeholders()) {
+                String bind = route.operations().stream()
+                        .flatMap(operation -> operation.parameters().stream())
+                        .filter(parameter -> parameter.in() == In.PATH
+                                && parameter.wireName().equals(name))
+                        .map(ParameterDefinition::name)
+                        .findFirst()
+                        .orElse(name);
+                String given =
+                        request.inputs().getOrDefault(name, request.inputs().getOrDefault(bind, ""));
+                texts.add(URLEncoder.encode(given, StandardCharsets.UTF_8).replace("+", "%20"));
+            }
+            return texts;
         }
 
         private Optional<RouteDefinition> match(ModuleDefinition module) {
@@ -165,9 +179,11 @@ public final class Trials {
             LiveModules.Compiled compiled,
             long compileMillis) {
         OperationPlan plan = running.plan();
-        List<String> placeholders = plan.path().placeholders();
         Map<String, String> inputs = new LinkedHashMap<>(request.inputs());
-        inputs.keySet().removeAll(placeholders);
+        inputs.keySet().removeAll(plan.path().placeholders());
+        plan.parameters().stream()
+                .filter(parameter -> parameter.in() == In.PATH)
+                .forEach(parameter -> inputs.remove(parameter.name()));
         Caller caller = new Caller("trial", null, List.of(), "127.0.0.1", request.privileges()::contains);
         TrialInputs typed = new TrialInputs(plan, captured, inputs, caller, clock.instant());
         MemoryExchange exchange = new MemoryExchange(request.path(), typed.query());
