@@ -9,7 +9,7 @@ import { MethodPath } from "../parts/MethodPath";
 import { RemoteView } from "../parts/RemoteView";
 import type { Appearance } from "../theme/useAppearance";
 import { FieldsTable } from "./FieldsTable";
-import { operationLink, operationOf } from "./operationLink";
+import { operationLink, operationOf, workbenchLink } from "./operationLink";
 
 // the editor is large and only this page draws it
 const SqlText = lazy(() => import("../parts/SqlText"));
@@ -75,7 +75,11 @@ function OperationView({ module, operation, appearance }: { module: Module; oper
       <div className="columns">
         <CallCard module={module} operation={operation} />
         <div className="stack">
-          <Card size="small" title="Statement" extra={<Typography.Text code>{operation.sqlFile}</Typography.Text>}>
+          <Card
+            size="small"
+            title="Statement"
+            extra={<Link to={workbenchLink(module, operation)}>Try a change at the workbench</Link>}
+          >
             <Suspense fallback={<pre className="sql">{operation.sql}</pre>}>
               <SqlText sql={operation.sql} appearance={appearance} />
             </Suspense>

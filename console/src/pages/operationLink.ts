@@ -12,3 +12,9 @@ export function operationOf(module: Module, key: string | null): Operation | und
     ? module.operations[0]
     : module.operations.find((operation) => `${operation.method} ${operation.path}` === key);
 }
+
+/** Where an operation's statement can be changed and tried. */
+export function workbenchLink(module: Module, operation: Operation): string {
+  const name = `${module.name}/v${module.major} ${operation.method} ${operation.path}`;
+  return `/workbench?operation=${encodeURIComponent(name)}`;
+}

@@ -204,7 +204,7 @@ function Parameters({ draft, look, values, onValue, onLimits, onRun }: Parameter
   return (
     <Card size="small" title="Bind parameters">
       <Form layout="vertical" onFinish={onRun}>
-        <ul className="bind-parameters">
+        <ul className={draft.base === undefined ? "bind-parameters" : "bind-parameters live"}>
           {draft.parameters.map((one) => (
             <li key={one.name}>
               <label htmlFor={`value-${one.name}`}>

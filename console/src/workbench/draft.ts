@@ -61,15 +61,17 @@ export function statementFile(draft: Draft): string {
 }
 
 function moduleYaml(draft: Draft): string {
-  const head = ["module: workbench", "version: 1.0.0", "title: Workbench", `source: ${draft.source}`, "public: false", "accept: { example-missing: a draft }"];
-  return [...head, "routes:", `  ${ownPath}:`, ...operationYaml(draft, "    ")].join("\n") + "\n";
+  const head = ["module: workbench", "version: 1.0.0", "title: Workbench", `source: ${draft.source}`, "public: false"];
+  const accept = draft.parameters.length > 0 ? ["accept: { example-missing: a draft }"] : [];
+  return [...head, ...accept, "routes:", `  ${ownPath}:`, ...operationYaml(draft, "    ")].join("\n") + "\n";
 }
 
 /** The operation as text to take along into a module. */
 export function operationYaml(draft: Draft, margin = ""): string[] {
   const lines = ["get:", "  about: Say what it answers", `  sql: ${ownFile}`, `  answer: ${draft.answer}`];
   if (draft.answer === "rows") {
-    lines.push(`  order: [${draft.order}]`);
+    // until the catalog proposes one, so that other findings are not hidden behind a missing order
+    lines.push(`  order: [${draft.order === "" ? "id" : draft.order}]`);
   }
   if (draft.parameters.length > 0) {
     lines.push("  parameters:", ...draft.parameters.map((one) => `    ${one.name}: ${definition(one)}`));

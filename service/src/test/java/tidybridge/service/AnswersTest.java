@@ -84,7 +84,8 @@ class AnswersTest {
             "paper.sql", "select content, media_type, file_name from paper where id = :id",
             "exists.sql", "select id from paper where id = :id",
             "papers.sql", "select id, owner_email, sheets, content from paper",
-            "search.sql", "select id, file_name from paper where sheets >= :least\nand owner_email in (:owners) -- when :owners",
+            "search.sql",
+                    "select id, file_name from paper where sheets >= :least\nand owner_email in (:owners) -- when :owners",
             "count.sql", "select count(*) as n from paper where id in (:ids)",
             "who.sql", "select :who as who, :address as address, :request as request, :session as session");
 
@@ -158,7 +159,8 @@ class AnswersTest {
     @Test
     void fieldsAreChosenOrderedRenamedMaskedAndWrittenAsText() throws Exception {
         assertThat(service.get("/api/answers/v1/papers?limit=1").body())
-                .startsWith("{\"data\":[{\"owner\":{\"mail\":\"m****@marrowby.example\"},\"id\":1,\"sheets\":\"9007199254740993\"}]");
+                .startsWith(
+                        "{\"data\":[{\"owner\":{\"mail\":\"m****@marrowby.example\"},\"id\":1,\"sheets\":\"9007199254740993\"}]");
         HttpResponse<String> known = service.desk("/api/answers/v1/papers?limit=1");
         assertThat(known.body()).startsWith("{\"data\":[{\"owner\":{\"mail\":\"mara@marrowby.example\"}");
         JsonNode row = service.json("/api/answers/v1/openapi.json").at("/components/schemas/GetPapersRow");
@@ -177,10 +179,14 @@ class AnswersTest {
                 .header("Content-Type", "application/json; charset=UTF-8")
                 .POST(BodyPublishers.ofString(body))));
         assertThat(second.at("/data/0/id").asInt()).isEqualTo(2);
-        assertThat(RunningService.json(json("/search", "{\"owners\":[],\"sheets\":{\"least\":0}}")).path("data").size())
+        assertThat(RunningService.json(json("/search", "{\"owners\":[],\"sheets\":{\"least\":0}}"))
+                        .path("data")
+                        .size())
                 .as("an empty list finds nothing")
                 .isZero();
-        assertThat(RunningService.json(json("/search?limit=5", "{\"sheets\":{\"least\":0}}")).path("data").size())
+        assertThat(RunningService.json(json("/search?limit=5", "{\"sheets\":{\"least\":0}}"))
+                        .path("data")
+                        .size())
                 .as("no list finds all")
                 .isEqualTo(4);
     }
@@ -203,10 +209,11 @@ class AnswersTest {
 
     @Test
     void aBodyTooLargeOrUnwantedIsRefused() throws Exception {
-        assertThat(json("/search", "{\"x\":\"" + "a".repeat(5 * 1024 * 1024) + "\"}").statusCode())
+        assertThat(json("/search", "{\"x\":\"" + "a".repeat(5 * 1024 * 1024) + "\"}")
+                        .statusCode())
                 .isEqualTo(413);
-        HttpResponse<String> missing = RunningService.send(
-                service.request("/api/answers/v1/search").POST(BodyPublishers.noBody()));
+        HttpResponse<String> missing =
+                RunningService.send(service.request("/api/answers/v1/search").POST(BodyPublishers.noBody()));
         assertThat(missing.body()).contains("'/sheets/least' is required");
         HttpResponse<String> wrong = json("/papers/1", "{}");
         assertThat(wrong.statusCode()).isEqualTo(405);
@@ -217,7 +224,8 @@ class AnswersTest {
 
     @Test
     void aFormIsReadLikeAQuery() throws Exception {
-        assertThat(post("/form", "application/x-www-form-urlencoded", "ids=1&ids=2&ids=3").body())
+        assertThat(post("/form", "application/x-www-form-urlencoded", "ids=1&ids=2&ids=3")
+                        .body())
                 .isEqualTo("{\"value\":3}");
         assertThat(post("/form", "application/x-www-form-urlencoded", "id=1").body())
                 .contains("'id' is not known here. Did you mean 'ids'?");

@@ -118,7 +118,7 @@ class CommandLineTest {
                 tidy("publish", workspaceWith("select id, depth from berth").toString());
         assertThat(ended.code()).isEqualTo(1);
         assertThat(ended.out())
-                .contains("modules/quays/v1/quays.sql  error statement-refused", "Unknown column 'depth'");
+                .contains("modules/quays/v1/quays.sql:1:12  error statement-refused", "Unknown column 'depth'");
         assertThat(ended.err()).startsWith("tidy: Nothing was published: 1 finding");
     }
 
@@ -207,6 +207,104 @@ class CommandLineTest {
                 .isEqualTo("select id, lock_id, closed_from, closed_to, reason\nfrom closure\nwhere id = :id\n");
         assertThat(tidy("source", "browse", "waterways", "harbour").err()).contains("holds no table, view or routine");
         assertThat(tidy("source", "reload").out()).isEqualTo("Nothing has changed.\n");
+    }
+
+    @Test
+    void checkComparesWithTheDatabasesToo() throws Exception {
+        Path workspace = workspaceWith("select id, length_m from berth");
+        String folder = workspace.toString();
+        Files.writeString(
+                workspace.resolve("modules/quays/v1/module.yaml"),
+                Files.readString(workspace.resolve("modules/quays/v1/module.yaml"))
+                        .replace("order: [id]", "order: [length_m]"));
+        assertThat(tidy("check", folder).out()).doesNotContain("order-not-total");
+        Ended found = tidy("check", folder, "--with-sources");
+        assertThat(found.code()).isZero();
+        assertThat(found.out())
+                .contains("Several rows may share the same length_m")
+                .endsWith("1 module, 1 operation: no errors, 2 warnings.\n");
+        assertThat(tidy("check", folder, "--with-sources", "--fail-on", "warning")
+                        .code())
+                .isEqualTo(1);
+        JsonNode sarif = JsonMapper.shared()
+                .readTree(tidy("check", folder, "--with-sources", "--sarif").out());
+        assertThat(sarif.path("version").asString()).isEqualTo("2.1.0");
+        JsonNode result = sarif.at("/runs/0/results/1");
+        assertThat(result.path("ruleId").asString()).isEqualTo("order-not-total");
+        assertThat(result.path("level").asString()).isEqualTo("warning");
+        assertThat(result.at("/locations/0/physicalLocation/artifactLocation/uri")
+                        .asString())
+                .isEqualTo("modules/quays/v1/module.yaml");
+        assertThat(result.at("/locations/0/physicalLocation/region/startLine").asInt())
+                .isEqualTo(8);
+        assertThat(sarif.at("/runs/0/tool/driver/rules").size()).isEqualTo(2);
+    }
+
+    @Test
+    void explainTellsWhatAFindingMeans() throws Exception {
+        assertThat(tidy("explain", "order-not-total").out())
+                .startsWith("order-not-total\n\n*warning* - Rows may share");
+        assertThat(tidy("explain").out()).contains("select-star", "warning");
+        assertThat(tidy("explain", "order-not-totl").err()).contains("Did you mean 'order-not-total'?");
+    }
+
+    @Test
+    void tryRunsTheWorkspacesTextUnpublished() throws Exception {
+        String folder = RunningService.WORKSPACE.toAbsolutePath().toString();
+        Ended tried = tidy(
+                "try",
+                "moorings/v1",
+                "GET",
+                "/berths",
+                "from=2031-05-01",
+                "until=2031-05-04",
+                "limit=2",
+                "--folder",
+                folder);
+        assertThat(tried.code()).isZero();
+        assertThat(tried.out())
+                .contains(
+                        "/* moorings/v1 GET /berths */ select * from (",
+                        "  until  date\n",
+                        "k: the rows with one value by the index booking_by_berth",
+                        "Answer: 200 in ",
+                        "Alder Basin")
+                .doesNotContain("2031-05-01");
+        Ended shown = tidy("try", "moorings/v1", "GET", "/berths/3", "--show-values", "--folder", folder);
+        assertThat(shown.out()).contains("berthId  integer  3", "\"berth_no\"");
+        Ended bad = tidy("try", "moorings/v1", "GET", "/berths", "--folder", folder);
+        assertThat(bad.code()).isEqualTo(1);
+        assertThat(bad.out()).contains("Answer: 400", "'from' is required");
+        assertThat(tidy("try", "moorings/v1", "GET", "/piers", "--folder", folder)
+                        .err())
+                .contains("moorings/v1 has no operation GET /piers");
+        assertThat(tidy("try", "mooring/v1", "GET", "/", "--folder", folder).err())
+                .contains("Did you mean 'moorings/v1'?");
+    }
+
+    @Test
+    void proposeWritesWhatIsLacking() throws Exception {
+        Path workspace = workspaceWith("select id, berth_no from berth where length_m >= :least");
+        Ended proposed = tidy("propose", workspace.toString());
+        assertThat(proposed.out())
+                .contains(
+                        ":least meets berth.length_m", "least: { in: query, type: number, required: true }", "--write");
+        // an operation written on one line has no place to write to
+        assertThat(tidy("propose", workspace.toString(), "--write").out()).contains("0 written.");
+        Path yaml = workspace.resolve("modules/quays/v1/module.yaml");
+        Files.writeString(
+                yaml,
+                Files.readString(yaml)
+                        .replace("get: { about: Quays, sql: quays.sql, answer: rows, order: [id] }", """
+                get:
+                      about: Quays
+                      sql: quays.sql
+                      answer: rows
+                      order: [id]"""));
+        assertThat(tidy("propose", workspace.toString(), "--write").out()).contains("1 written.");
+        assertThat(tidy("check", workspace.toString()).code()).isZero();
+        assertThat(tidy("propose", workspace.toString()).out())
+                .isEqualTo("Nothing is lacking that the catalog could tell.\n");
     }
 
     @Test

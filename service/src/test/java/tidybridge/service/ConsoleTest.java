@@ -201,6 +201,77 @@ class ConsoleTest {
         assertThat(page.getByText("Nothing matches.")).isVisible();
     }
 
+    private void write(String sql) {
+        page.locator(".cm-content").click();
+        page.keyboard().press("Control+a");
+        page.keyboard().insertText(sql);
+    }
+
+    @Test
+    void aStatementIsWrittenRunAndTakenAlong() throws Exception {
+        signIn();
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Workbench"))
+                .click();
+        write("select id, berth_no, length_m from berth where length_m >= :least");
+        assertThat(page.getByLabel("Definition of least")).hasValue("type: number");
+        assertThat(page.getByLabel("Order")).hasValue("id");
+        page.locator("#value-least").fill("soon");
+        button("Run").click();
+        assertThat(page.getByRole(AriaRole.STATUS)).containsText("400");
+        assertThat(page.locator(".result")).containsText("'least' must be a number");
+        page.locator("#value-least").fill("12");
+        page.locator("#value-least").press("Enter");
+        assertThat(page.getByRole(AriaRole.STATUS)).containsText("200");
+        assertThat(page.locator(".result .ant-table-row").first()).isVisible();
+        page.getByRole(AriaRole.TAB, new Page.GetByRoleOptions().setName("Statement and plan"))
+                .click();
+        assertThat(page.locator(".result .plan").first()).containsText("berth:");
+        assertThat(page.locator(".columns > .stack .statement"))
+                .containsText("least: { in: query, type: number, required: true }");
+    }
+
+    @Test
+    void findingsAreUnderlinedWhileTyping() throws Exception {
+        signIn();
+        page.navigate(service.address() + "/workbench");
+        write("select id, berth_nmbr from berth");
+        assertThat(page.locator(".cm-lintRange-error")).hasText("berth_nmbr");
+        page.getByRole(AriaRole.TAB, new Page.GetByRoleOptions().setName("Findings"))
+                .click();
+        assertThat(page.locator(".findings")).containsText("statement-refused");
+        write("select * from berth");
+        assertThat(page.locator(".cm-lintRange-warning")).hasText("*");
+        page.keyboard().press("End");
+        page.keyboard().type(" where ber");
+        assertThat(page.locator(".cm-tooltip-autocomplete")).containsText("berth");
+    }
+
+    @Test
+    void aLiveOperationsStatementIsChangedAndTriedInItsPlace() throws Exception {
+        signIn();
+        openOperation("GET /berths/{berthId} One berth");
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Try a change at the workbench"))
+                .click();
+        assertThat(page.locator(".cm-content")).containsText("where b.id = :berthId");
+        page.locator("#value-berthId").fill("3");
+        write("select b.id, 'changed' as berth_no from berth b where b.id = :berthId");
+        button("Run").click();
+        assertThat(page.getByRole(AriaRole.STATUS)).containsText("200");
+        assertThat(page.locator(".result")).containsText("changed");
+        assertThat(service.get("/api/moorings/v1/berths/3").body()).doesNotContain("changed");
+    }
+
+    @Test
+    void aCallWithABodyIsMade() throws Exception {
+        signIn();
+        openOperation("POST /berths/search Berths of some basins that fit a vessel");
+        page.getByLabel("/basins").fill("Heron Pool, Alder Basin");
+        button("Call").click();
+        assertThat(page.getByRole(AriaRole.STATUS)).containsText("200");
+        assertThat(page.locator(".curl"))
+                .containsText("-d '{\"basins\":[\"Heron Pool\",\"Alder Basin\"],\"vessel\":{\"length_m\":11.5}}'");
+    }
+
     @Test
     void darkFollowsTheSystemAndCanBeChosen() throws Exception {
         page.emulateMedia(new Page.EmulateMediaOptions().setColorScheme(ColorScheme.DARK));

@@ -34,7 +34,11 @@ class TypesTest {
             new Type("int(5) unsigned zerofill", "42", "42", "integer"),
             new Type("bigint", "-9223372036854775808", "-9223372036854775808", "integer"),
             new Type("bigint unsigned", "18446744073709551615", "18446744073709551615", "number"),
-            new Type("decimal(38,10)", "1234567890123456789012345678.0123456789", "1234567890123456789012345678.0123456789", "number"),
+            new Type(
+                    "decimal(38,10)",
+                    "1234567890123456789012345678.0123456789",
+                    "1234567890123456789012345678.0123456789",
+                    "number"),
             new Type("decimal(9,2) unsigned", "0.10", "0.10", "number"),
             new Type("float", "0.5", "0.5", "number"),
             new Type("double", "2.5e100", "2.5E100", ""),
@@ -57,10 +61,15 @@ class TypesTest {
             new Type("binary(4)", "x'00FF10AB'", "\"AP8Qqw==\"", "byte"),
             new Type("varbinary(20)", "x'00FF'", "\"AP8=\"", "byte"),
             new Type("blob", "x'48656C6C6F'", "\"SGVsbG8=\"", "byte"),
-            new Type("uuid", "'1b4e28ba-2fa1-4d2e-883f-0016d3cca427'", "\"1b4e28ba-2fa1-4d2e-883f-0016d3cca427\"", "uuid"),
+            new Type(
+                    "uuid",
+                    "'1b4e28ba-2fa1-4d2e-883f-0016d3cca427'",
+                    "\"1b4e28ba-2fa1-4d2e-883f-0016d3cca427\"",
+                    "uuid"),
             new Type("inet4", "'192.0.2.7'", "\"192.0.2.7\"", "string"),
             new Type("inet6", "'2001:db8::7'", "\"2001:db8::7\"", "string"),
-            new Type("point", "st_geomfromtext('POINT(-1.5 53)')", "{\"type\":\"Point\",\"coordinates\":[-1.5,53]}", ""),
+            new Type(
+                    "point", "st_geomfromtext('POINT(-1.5 53)')", "{\"type\":\"Point\",\"coordinates\":[-1.5,53]}", ""),
             new Type(
                     "linestring",
                     "st_geomfromtext('LINESTRING(0 0, 1 2)')",
@@ -91,7 +100,11 @@ class TypesTest {
         StringBuilder values = new StringBuilder("insert into every_type values (1");
         StringBuilder nulls = new StringBuilder("insert into every_type values (2");
         for (int i = 0; i < TYPES.size(); i++) {
-            columns.append(", c").append(i).append(' ').append(TYPES.get(i).column).append(" null");
+            columns.append(", c")
+                    .append(i)
+                    .append(' ')
+                    .append(TYPES.get(i).column)
+                    .append(" null");
             values.append(", ").append(TYPES.get(i).sql);
             nulls.append(", null");
         }
@@ -174,15 +187,17 @@ class TypesTest {
                 var response = RunningService.send(service.request("/api/types/v1/c" + i)
                         .header("Content-Type", "application/json")
                         .POST(java.net.http.HttpRequest.BodyPublishers.ofString("{\"value\":" + type.json + "}")));
-                assertThat(response.body()).as(type.column + " as " + type.parameter).isEqualTo("{\"value\":1}");
+                assertThat(response.body())
+                        .as(type.column + " as " + type.parameter)
+                        .isEqualTo("{\"value\":1}");
             }
         }
     }
 
     @Test
     void theDocumentSaysTheSame() throws Exception {
-        JsonNode properties = service.json("/api/types/v1/openapi.json")
-                .at("/components/schemas/GetAllByIdRow/properties");
+        JsonNode properties =
+                service.json("/api/types/v1/openapi.json").at("/components/schemas/GetAllByIdRow/properties");
         List<String> lines = new ArrayList<>(List.of(
                 "# Types",
                 "",
@@ -193,7 +208,8 @@ class TypesTest {
                 "|---|---|---|---|---|"));
         for (int i = 0; i < TYPES.size(); i++) {
             Type type = TYPES.get(i);
-            lines.add("| " + String.join(
+            lines.add("| "
+                    + String.join(
                             " | ",
                             "`" + type.column + "`",
                             code(type.sql),
@@ -226,7 +242,8 @@ class TypesTest {
     private static String described(JsonNode schema) {
         JsonNode type = schema.path("type");
         String name = type.isArray() ? type.get(0).asString() : type.asString("anything");
-        String format = schema.path("format").asString(schema.path("contentEncoding").asString(""));
+        String format =
+                schema.path("format").asString(schema.path("contentEncoding").asString(""));
         return format.isEmpty() ? name : name + ", " + format;
     }
 }

@@ -104,7 +104,7 @@ final class OperationCompiler {
         String label = module.name() + "/v" + module.version().major() + " "
                 + OperationDefinition.label(operation.method(), path.text());
         StatementPlan plain = statementPlan(statement, label, null);
-        List<Field> columns = describe(plain);
+        List<Field> columns = describe(statement, plain);
         if (columns == null) {
             return null;
         }
@@ -118,7 +118,7 @@ final class OperationCompiler {
         }
         StatementPlan paged = order == null ? plain : statementPlan(statement, label, order);
         if (forms == Compiler.Forms.EVERY_KIND) {
-            if (!prepares(paged, order != null)) {
+            if (!prepares(statement, paged, order != null)) {
                 return null;
             }
             catalog.contents()
@@ -166,23 +166,24 @@ final class OperationCompiler {
     }
 
     /** The columns of an answer, or null with a finding, or null without one when nobody was asked. */
-    private @Nullable List<Field> describe(StatementPlan plain) {
+    private @Nullable List<Field> describe(Statement statement, StatementPlan plain) {
         return switch (catalog.describe(plain.plain())) {
             case Described.Fields(List<Field> fields) -> fields;
             case Described.Refused(String reason) -> {
-                refused(reason);
+                refused(statement, reason);
                 yield null;
             }
             case Described.Unknown() -> null;
         };
     }
 
-    private void refused(String reason) {
+    private void refused(Statement statement, String reason) {
         findings.add(
                 Code.STATEMENT_REFUSED,
-                Place.of(operation.sql().file()),
+                RefusalPlace.of(statement, reason)
+                        .orElse(Place.of(operation.sql().file())),
                 "The source '" + module.source() + "' cannot prepare the statement: " + reason + ".",
-                "Run the file in an SQL client against the same schema, and mend it.");
+                "Mend it here, or run the file in an SQL client against the same schema.");
     }
 
     private @Nullable PageOrder order(List<Field> columns) {
@@ -223,7 +224,7 @@ final class OperationCompiler {
         }
     }
 
-    private boolean prepares(StatementPlan plan, boolean paged) {
+    private boolean prepares(Statement statement, StatementPlan plan, boolean paged) {
         List<Variant> samples = new ArrayList<>(plan.samples(Start.BEGINNING));
         if (paged) {
             samples.addAll(plan.samples(Start.AFTER_CHANGE));
@@ -231,7 +232,7 @@ final class OperationCompiler {
         }
         for (Variant sample : samples) {
             if (catalog.describe(sample.sql()) instanceof Described.Refused(String reason)) {
-                refused(reason);
+                refused(statement, reason);
                 return false;
             }
         }

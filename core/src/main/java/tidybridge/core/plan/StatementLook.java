@@ -86,7 +86,7 @@ public record StatementLook(
                 new StatementLook(
                         statement.kind(),
                         "The database cannot prepare it: " + reason + ".",
-                        null,
+                        RefusalPlace.of(statement, reason).orElse(null),
                         binds,
                         List.of(),
                         List.of());

@@ -126,7 +126,8 @@ public final class Statement {
             case BIND -> wanted.equals(":");
             case VARIABLE -> wanted.equals("@") && !text(token).startsWith("@@");
             case WORD, SYMBOL, OPEN, CLOSE -> text(token).equalsIgnoreCase(wanted);
-            case LITERAL, QUOTED_NAME, SEMICOLON -> false;
+            case QUOTED_NAME -> text(token).equalsIgnoreCase("`" + wanted + "`");
+            case LITERAL, SEMICOLON -> false;
         };
     }
 

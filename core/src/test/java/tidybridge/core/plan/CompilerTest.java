@@ -124,6 +124,20 @@ class CompilerTest {
         assertThat(result.findings().getFirst().message()).contains("Unknown column 'basin'");
     }
 
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', quoteCharacter = '"', textBlock = """
+                    Unknown column 'length' in 'WHERE'                                          | 3:7
+                    Unknown column 'x.basin' in 'SELECT'                                        | 1:8
+                    Table 'waterways.berth' doesn't exist                                       | 1:23
+                    You have an error in your SQL syntax near 'and length >= ?) as page_' at line 1 | 3:3
+                    Something else                                                              | 0:0
+                    """)
+    void aRefusalStandsWhereItsNameDoes(String reason, String place) {
+        PlanFixture.Result result = compile(COLLECTION, STATEMENT, sql -> new Described.Refused(reason));
+        var found = result.findings().getFirst().place();
+        assertThat(found.line() + ":" + found.column()).isEqualTo(place);
+    }
+
     @Test
     void theSourcesOwnTimeLimitIsPartOfEachForm() {
         Catalog catalog = new Catalog() {
