@@ -27,11 +27,13 @@ import tidybridge.demo.ServiceProcess;
 
 /**
  * {@code ./tidy bench}: runs the same work against the service, the peer and the floor in turns and prints ratios, because a time
- * alone says more about the machine than about the program. {@code --json} prints them as JSON, {@code --quick} measures shortly.
+ * alone says more about the machine than about the program. {@code --json} prints them as JSON, {@code --quick} measures shortly,
+ * {@code checks} only the checking of a large workspace.
  */
 public final class Bench {
 
     private static final int DRAINS = 3;
+    private static final int CHECKS = 5;
     private static final double MICROS_A_TICK = 10_000;
     private static final int WARM_UPS = 10;
     private static final int SERVICE_HEAP_MEGABYTES = 128;
@@ -42,17 +44,19 @@ public final class Bench {
     private final Load load;
     private final int rounds;
     private final boolean json;
+    private final boolean checksAlone;
     private long servicePid;
     private long peerPid;
     private long floorPid;
     private final List<Result> results = new ArrayList<>();
 
-    private Bench(Path project, boolean quick, boolean json) throws IOException {
+    private Bench(Path project, boolean quick, boolean json, boolean checksAlone) throws IOException {
         this.project = project;
         this.folder = Files.createDirectories(project.resolve(".tidy").resolve("bench"));
         this.load = new Load(folder, 1);
         this.rounds = quick ? 6 : 20;
         this.json = json;
+        this.checksAlone = checksAlone;
     }
 
     /**
@@ -83,7 +87,8 @@ public final class Bench {
             return;
         }
         List<String> options = List.of(args);
-        new Bench(Path.of(args[0]), options.contains("--quick"), options.contains("--json")).run();
+        new Bench(Path.of(args[0]), options.contains("--quick"), options.contains("--json"), options.contains("checks"))
+                .run();
         System.exit(0);
     }
 
@@ -105,6 +110,11 @@ public final class Bench {
                 peerPid = peer.pid();
                 floorPid = floor.pid();
                 publish(service);
+                measureChecks(service, jdbc + PREPARED_ON_SERVER, secrets);
+                if (checksAlone) {
+                    print();
+                    return;
+                }
                 measure(
                         service.address() + "/api/bench/v1",
                         "http://127.0.0.1:" + peerPort,
@@ -159,6 +169,22 @@ public final class Bench {
         if (Tidy.run(command, new PrintWriter(OutputStream.nullOutputStream()), errors) != 0) {
             throw new IllegalStateException("the bench's module could not be published");
         }
+    }
+
+    /** Beside the checks of a thousand operations, preparing their statements once. */
+    private void measureChecks(ServiceProcess service, String jdbc, Secrets secrets) throws Exception {
+        Checks checks = new Checks(service.address(), folder.resolve("home"));
+        List<Double> ours = new ArrayList<>();
+        List<Double> least = new ArrayList<>();
+        for (int round = 1; round <= CHECKS; round++) {
+            double seconds = checks.seconds();
+            say("checking " + Checks.OPERATIONS + " operations, round " + round + " of " + CHECKS + ": "
+                    + Math.round(seconds * 1000) + " ms");
+            ours.add(1 / seconds);
+            least.add(1 / Checks.preparingSeconds(jdbc, DemoDatabase.SOURCE_USER, secrets.get("waterways")));
+        }
+        results.add(Result.of(
+                "check 1,000 operations (floor: prepare)", ours, List.of(), least, "under 3 s, >= 0.33 a second"));
     }
 
     private void measure(String service, String peer, String floor) throws Exception {
@@ -295,18 +321,30 @@ public final class Bench {
             List<String> lines = results.stream()
                     .map(r ->
                             "{\"what\": \"%s\", \"service\": %.2f, \"peer\": %.2f, \"floor\": %.2f, \"toPeer\": %.2f, \"toFloor\": %.2f}"
-                                    .formatted(r.what(), r.service(), r.peer(), r.floor(), r.toPeer(), r.toFloor()))
+                                    .formatted(
+                                            r.what(),
+                                            r.service(),
+                                            r.peer(),
+                                            r.floor(),
+                                            r.peer() == 0 ? 0 : r.toPeer(),
+                                            r.toFloor()))
                     .toList();
             System.out.println("[" + String.join(",\n ", lines) + "]");
             return;
         }
         System.out.printf(
-                "%n%-36s %10s %10s %10s %8s %8s  %s%n",
+                "%n%-40s %10s %10s %10s %8s %8s  %s%n",
                 "per second", "service", "peer", "floor", "x peer", "x floor", "goal");
         for (Result r : results) {
             System.out.printf(
-                    "%-36s %10.1f %10.1f %10.1f %8.2f %8.2f  %s%n",
-                    r.what(), r.service(), r.peer(), r.floor(), r.toPeer(), r.toFloor(), r.goal());
+                    "%-40s %10.1f %10s %10.1f %8s %8.2f  %s%n",
+                    r.what(),
+                    r.service(),
+                    r.peer() == 0 ? "" : "%.1f".formatted(r.peer()),
+                    r.floor(),
+                    r.peer() == 0 ? "" : "%.2f".formatted(r.toPeer()),
+                    r.toFloor(),
+                    r.goal());
         }
     }
 }
