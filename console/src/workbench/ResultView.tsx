@@ -113,7 +113,7 @@ function PlanOf({ run }: { run: Run }) {
   );
 }
 
-const colours: Record<Finding["severity"], string> = { error: "error", warning: "warning", advice: "processing" };
+const colours: Record<Finding["severity"], string> = { error: "error", warning: "warning", advice: "default" };
 
 function FindingList({ findings }: { findings: Finding[] }) {
   if (findings.length === 0) {

@@ -240,6 +240,7 @@ final class ParameterCheck {
                 }
             } else if (parameter.mayBeAbsent()
                     && statement.applies(bind, name -> !name.equals(bind.name()))
+                    && !comparedWithNull(statement, bind)
                     && told.add(bind.name())) {
                 findings.add(
                         Code.PARAMETER_OPTIONAL_BOUND,
@@ -249,6 +250,12 @@ final class ParameterCheck {
                                 + "', or make the parameter required, or give it a default.");
             }
         }
+    }
+
+    /** {@code :x is null or ...}: another finding says it better. */
+    private static boolean comparedWithNull(Statement statement, Bind bind) {
+        return statement.binds().stream()
+                .anyMatch(other -> other.name().equals(bind.name()) && statement.isNullTested(other));
     }
 
     private void undefined(String name, Place place) {

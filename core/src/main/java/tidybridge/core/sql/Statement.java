@@ -107,6 +107,20 @@ public final class Statement {
         return Optional.empty();
     }
 
+    /** True when {@code is null} stands behind a bind parameter. */
+    public boolean isNullTested(Bind bind) {
+        for (int i = 0; i + 2 < tokens.size(); i++) {
+            Token token = tokens.get(i);
+            if (token.kind() == Kind.BIND
+                    && isWord(tokens.get(i + 1), "is")
+                    && isWord(tokens.get(i + 2), "null")
+                    && places.at(token.start()).equals(bind.place())) {
+                return true;
+            }
+        }
+        return false;
+    }
+
     /** Where a LIKE starts with a wildcard, so that no index can serve it; empty when none does. */
     public Optional<Place> unanchoredLike() {
         for (int i = 0; i + 1 < tokens.size(); i++) {
