@@ -5,10 +5,10 @@ import java.net.URLEncoder;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
-import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Help.Ansi;
 import picocli.CommandLine.Mixin;
@@ -26,7 +26,7 @@ import tools.jackson.databind.JsonNode;
         subcommands = {
             SourceCommand.ListCommand.class,
             SourceCommand.TestCommand.class,
-            SourceCommand.BrowseCommand.class,
+            BrowseCommand.class,
             SourceCommand.ReloadCommand.class
         },
         footer = {"", "Examples:", "  ./tidy source test waterways", "  ./tidy source browse waterways berth"})
@@ -41,12 +41,12 @@ final class SourceCommand implements Runnable {
         spec.commandLine().usage(spec.commandLine().getOut());
     }
 
-    private static String encoded(String text) {
+    static String encoded(String text) {
         return URLEncoder.encode(text, StandardCharsets.UTF_8).replace("+", "%20");
     }
 
-    private static List<Boolean> left(int columns) {
-        return java.util.Collections.nCopies(columns, false);
+    static List<Boolean> left(int columns) {
+        return Collections.nCopies(columns, false);
     }
 
     /** {@code ./tidy source list} */
@@ -185,223 +185,6 @@ final class SourceCommand implements Runnable {
                                     ? "Nothing has changed."
                                     : "Changed: " + String.join(", ", changed) + ".");
             return 0;
-        }
-    }
-
-    /** {@code ./tidy source browse waterways berth} */
-    @Command(
-            name = "browse",
-            mixinStandardHelpOptions = true,
-            description = "Show what a source holds; with an object, its columns, keys and first rows.",
-            footer = {
-                "",
-                "Examples:",
-                "  ./tidy source browse waterways",
-                "  ./tidy source browse waterways --find pass",
-                "  ./tidy source browse waterways berth",
-                "  ./tidy source browse waterways berth --statement > berth.sql"
-            })
-    static final class BrowseCommand implements Callable<Integer> {
-
-        private static final int SAMPLE_ROWS = 5;
-
-        @Spec
-        @SuppressWarnings("NullAway.Init")
-        private CommandSpec spec;
-
-        @Mixin
-        private final ServiceOptions options = new ServiceOptions();
-
-        @Parameters(index = "0", paramLabel = "NAME", description = "The source's name.")
-        @SuppressWarnings("NullAway.Init")
-        private String name;
-
-        @Parameters(index = "1", arity = "0..1", paramLabel = "OBJECT", description = "A table, view or routine.")
-        private @Nullable String object;
-
-        @Option(
-                names = "--find",
-                paramLabel = "TEXT",
-                description = "Only what has this text in its name, a column's, or its comment.")
-        private @Nullable String find;
-
-        @Option(names = "--refresh", description = "Read the database's catalog again first.")
-        private boolean refresh;
-
-        @Option(names = "--statement", description = "Print only a statement to begin with.")
-        private boolean statement;
-
-        @Option(names = "--json", description = "Print as JSON.")
-        private boolean json;
-
-        @Override
-        public Integer call() {
-            PrintWriter out = spec.commandLine().getOut();
-            Service service = options.open();
-            String base = "/desk/sources/" + encoded(name);
-            JsonNode contents = refresh
-                    ? Service.json(Service.expectSuccess(service.post(base + "/refresh", Map.of())))
-                    : service.desk(base + "/contents");
-            if (object == null) {
-                if (statement) {
-                    throw CommandFailure.mistyped("--statement needs an object; name a table, view or routine.");
-                }
-                printAll(contents, out);
-                return 0;
-            }
-            JsonNode relation = named(contents.path("relations"), object);
-            JsonNode found = relation == null ? named(contents.path("routines"), object) : relation;
-            if (found == null) {
-                throw CommandFailure.refused("The source '" + name + "' holds no table, view or routine '" + object
-                        + "'; './tidy source browse " + name + "' lists them, with --refresh read anew.");
-            }
-            if (json) {
-                out.println(found.toPrettyString());
-            } else if (statement) {
-                out.print(found.path("statement").asString());
-            } else if (relation == null) {
-                printRoutine(found, out);
-            } else {
-                printRelation(relation, out);
-                printSample(
-                        service.desk(base + "/contents/"
-                                + encoded(relation.path("name").asString()) + "/sample?rows=" + SAMPLE_ROWS),
-                        out);
-            }
-            return 0;
-        }
-
-        private static @Nullable JsonNode named(JsonNode list, String name) {
-            return list.valueStream()
-                    .filter(item -> item.path("name").asString().equalsIgnoreCase(name))
-                    .findFirst()
-                    .orElse(null);
-        }
-
-        private boolean matches(JsonNode item) {
-            return find == null
-                    || item.toString()
-                            .toLowerCase(java.util.Locale.ROOT)
-                            .contains(find.toLowerCase(java.util.Locale.ROOT));
-        }
-
-        private void printAll(JsonNode contents, PrintWriter out) {
-            if (json) {
-                out.println(contents.toPrettyString());
-                return;
-            }
-            List<List<String>> rows = new ArrayList<>();
-            contents.path("relations")
-                    .valueStream()
-                    .filter(this::matches)
-                    .forEach(relation -> rows.add(List.of(
-                            relation.path("name").asString(),
-                            relation.path("kind").asString(),
-                            relation.has("rows")
-                                    ? "about " + relation.path("rows").asLong()
-                                    : "",
-                            count(relation.path("columns").size(), "column"),
-                            relation.path("about").asString())));
-            contents.path("routines")
-                    .valueStream()
-                    .filter(this::matches)
-                    .forEach(routine -> rows.add(List.of(
-                            routine.path("name").asString(),
-                            routine.path("kind").asString(),
-                            "",
-                            count(routine.path("parameters").size(), "parameter"),
-                            routine.path("about").asString())));
-            if (rows.isEmpty()) {
-                out.println(find == null ? "The source holds nothing that its user may see." : "Nothing matches.");
-                return;
-            }
-            out.print(Table.draw(
-                    List.of("Name", "Kind", "Rows", "Size", "About"), List.of(false, false, true, false, false), rows));
-            out.println();
-            out.println("Schema " + contents.path("schema").asString() + ", read at "
-                    + contents.path("readAt").asString() + ".");
-        }
-
-        private static String count(int number, String noun) {
-            return number + " " + noun + (number == 1 ? "" : "s");
-        }
-
-        private static void printRelation(JsonNode relation, PrintWriter out) {
-            out.println(relation.path("name").asString() + ", a "
-                    + relation.path("kind").asString()
-                    + (relation.has("rows")
-                            ? " of about " + relation.path("rows").asLong() + " rows"
-                            : ""));
-            out.println();
-            List<List<String>> columns = new ArrayList<>();
-            for (JsonNode column : relation.path("columns")) {
-                columns.add(List.of(
-                        column.path("name").asString(),
-                        column.path("type").asString(),
-                        column.path("nullable").asBoolean() ? "may be null" : "",
-                        column.path("numbered").asBoolean()
-                                ? "counted up"
-                                : column.path("generated").asBoolean()
-                                        ? "generated"
-                                        : column.path("defaultText").asString(""),
-                        column.path("about").asString()));
-            }
-            out.print(Table.draw(List.of("Column", "Type", "Null", "Default", "About"), left(5), columns));
-            out.println();
-            for (JsonNode index : relation.path("indexes")) {
-                String kind = index.path("primary").asBoolean()
-                        ? "primary key"
-                        : (index.path("unique").asBoolean() ? "unique key " : "index ")
-                                + index.path("name").asString();
-                out.println(kind + " (" + list(index.path("columns")) + ")");
-            }
-            for (JsonNode key : relation.path("foreignKeys")) {
-                out.println("(" + list(key.path("columns")) + ") stands in "
-                        + key.path("target").asString() + " (" + list(key.path("targets")) + ")");
-            }
-            out.println();
-        }
-
-        private static String list(JsonNode names) {
-            return String.join(", ", names.valueStream().map(JsonNode::asString).toList());
-        }
-
-        private static void printSample(JsonNode sample, PrintWriter out) {
-            List<String> head =
-                    sample.path("columns").valueStream().map(JsonNode::asString).toList();
-            List<List<String>> rows = sample.path("rows")
-                    .valueStream()
-                    .map(row -> row.valueStream()
-                            .map(value -> value.isNull() ? "" : value.asString())
-                            .toList())
-                    .toList();
-            if (rows.isEmpty()) {
-                out.println("It is empty.");
-            } else {
-                out.print(Table.draw(head, left(head.size()), rows));
-            }
-        }
-
-        private static void printRoutine(JsonNode routine, PrintWriter out) {
-            out.println(routine.path("name").asString() + ", a "
-                    + routine.path("kind").asString()
-                    + (routine.has("returns")
-                            ? " that returns " + routine.path("returns").asString()
-                            : "")
-                    + ", " + routine.path("access").asString().replace('-', ' '));
-            out.println();
-            List<List<String>> rows = routine.path("parameters")
-                    .valueStream()
-                    .map(parameter -> List.of(
-                            parameter.path("name").asString(),
-                            parameter.path("mode").asString(),
-                            parameter.path("type").asString()))
-                    .toList();
-            if (!rows.isEmpty()) {
-                out.print(Table.draw(List.of("Parameter", "Way", "Type"), left(3), rows));
-                out.println();
-            }
-            out.print(routine.path("statement").asString());
         }
     }
 }

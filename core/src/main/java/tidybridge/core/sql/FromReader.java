@@ -1,0 +1,210 @@
+package tidybridge.core.sql;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import tidybridge.core.sql.Outline.ColumnRef;
+import tidybridge.core.sql.Outline.Equality;
+import tidybridge.core.sql.Outline.TableUse;
+import tidybridge.core.sql.Token.Kind;
+
+/** Reads FROM and WHERE of a block: the tables with their names, and what must be equal. */
+final class FromReader {
+
+    private static final Set<String> JOINS =
+            Set.of("JOIN", "STRAIGHT_JOIN", "LEFT", "RIGHT", "INNER", "CROSS", "NATURAL", "OUTER", "ON", "USING");
+    private static final Set<String> AFTER_TABLE =
+            Set.of("PARTITION", "USE", "FORCE", "IGNORE", "FOR", "SET", "WHERE", "TABLESAMPLE");
+
+    private final TokenView view;
+    private final int[] partOf;
+    private final Set<String> defined;
+    private final List<TableUse> tables = new ArrayList<>();
+    private final List<Equality> equalities = new ArrayList<>();
+
+    /**
+     * Reads one block.
+     *
+     * @param partOf for each token the conditional part it stands in, -1 for none
+     * @param defined what WITH defines, in lower case
+     */
+    FromReader(TokenView view, int[] partOf, Set<String> defined) {
+        this.view = view;
+        this.partOf = partOf;
+        this.defined = defined;
+    }
+
+    List<TableUse> tables() {
+        return tables;
+    }
+
+    List<Equality> equalities() {
+        return equalities;
+    }
+
+    /** Reads FROM: tables and queries with their names, and what their joins compare. */
+    void tables(int from, int to) {
+        int i = from;
+        while (i < to) {
+            if (view.kind(i) == Kind.OPEN) {
+                int close = view.close(i);
+                if (i + 1 < close
+                        && (view.is(i + 1, "SELECT")
+                                || view.is(i + 1, "WITH")
+                                || view.is(i + 1, "VALUES")
+                                || view.kind(i + 1) == Kind.OPEN)) {
+                    i = close + 1;
+                    if (i < to && view.is(i, "AS")) {
+                        i++;
+                    }
+                    if (i < to && view.isName(i)) {
+                        tables.add(new TableUse(view.name(i), null));
+                        i++;
+                    }
+                } else {
+                    tables(i + 1, close);
+                    i = close + 1;
+                }
+            } else if (view.is(i, "ON")) {
+                int end = endOfCondition(i + 1, to);
+                equalities(i + 1, end);
+                i = end;
+            } else if (view.is(i, "USING") && i + 1 < to && view.kind(i + 1) == Kind.OPEN) {
+                using(i + 1);
+                i = view.close(i + 1) + 1;
+            } else if (view.kind(i) == Kind.WORD && JOINS.contains(view.word(i)) || view.is(i, ",")) {
+                i++;
+            } else if (view.isName(i)) {
+                i = table(i, to);
+            } else {
+                i++;
+            }
+        }
+    }
+
+    private int endOfCondition(int from, int to) {
+        for (int i = from; i < to; i++) {
+            if (view.kind(i) == Kind.OPEN) {
+                i = view.close(i);
+            } else if (view.is(i, ",")
+                    || view.kind(i) == Kind.WORD
+                            && JOINS.contains(view.word(i))
+                            && !view.is(i, "ON")
+                            && !view.is(i, "USING")
+                            && !(i + 1 < to && view.kind(i + 1) == Kind.OPEN)) {
+                return i;
+            }
+        }
+        return to;
+    }
+
+    private int table(int at, int to) {
+        int i = at;
+        String name = view.name(i);
+        boolean elsewhere = false;
+        while (i + 2 < to && view.is(i + 1, ".") && view.isName(i + 2)) {
+            i += 2;
+            name = view.name(i);
+            elsewhere = true;
+        }
+        i++;
+        if (i < to && view.kind(i) == Kind.OPEN) {
+            // a table function
+            i = view.close(i) + 1;
+            elsewhere = true;
+        }
+        String alias = name;
+        if (i < to && view.is(i, "AS")) {
+            i++;
+        }
+        if (i < to && view.isName(i) && !JOINS.contains(view.word(i)) && !AFTER_TABLE.contains(view.word(i))) {
+            alias = view.name(i);
+            i++;
+        }
+        boolean known = !elsewhere && !defined.contains(name.toLowerCase(Locale.ROOT));
+        tables.add(new TableUse(alias, known ? name : null));
+        // index hints and partitions stand between a table and its join
+        while (i < to && view.kind(i) == Kind.WORD && AFTER_TABLE.contains(view.word(i))) {
+            while (i < to && view.kind(i) != Kind.OPEN) {
+                i++;
+            }
+            i = i < to ? view.close(i) + 1 : to;
+        }
+        return i;
+    }
+
+    private void using(int open) {
+        if (tables.size() < 2) {
+            return;
+        }
+        String left = tables.get(tables.size() - 2).alias();
+        String right = tables.getLast().alias();
+        for (int i = open + 1; i < view.close(open); i++) {
+            if (view.isName(i)) {
+                equalities.add(new Equality(new ColumnRef(left, view.name(i)), new ColumnRef(right, view.name(i))));
+            }
+        }
+    }
+
+    /** The plain equalities among conditions that must all hold; an OR beside them makes all of them unsure. */
+    void equalities(int from, int to) {
+        conditions(from, to, equalities);
+    }
+
+    private void conditions(int from, int to, List<Equality> into) {
+        List<Equality> found = new ArrayList<>();
+        int begin = from;
+        boolean between = false;
+        for (int i = from; i <= to; i++) {
+            if (i == to || view.is(i, "AND") && !between) {
+                equality(begin, i, found);
+                begin = i + 1;
+            } else if (view.is(i, "OR") || view.is(i, "XOR") || view.is(i, "|") && view.after(i, "|")) {
+                return;
+            } else if (view.is(i, "BETWEEN")) {
+                between = true;
+            } else if (view.is(i, "AND")) {
+                between = false;
+            } else if (view.kind(i) == Kind.OPEN) {
+                i = view.close(i);
+            }
+        }
+        into.addAll(found);
+    }
+
+    private void equality(int from, int to, List<Equality> found) {
+        for (int i = from; i < to; i++) {
+            if (partOf[i] >= 0) {
+                return;
+            }
+        }
+        if (view.kind(from) == Kind.OPEN && from < to && view.close(from) == to - 1) {
+            conditions(from + 1, to - 1, found);
+            return;
+        }
+        for (int i = from + 1; i < to - 1; i++) {
+            if (view.is(i, "=") && !view.after(i, "<") && !view.after(i, ">") && !view.after(i, "!")) {
+                ColumnRef left = view.column(from, i);
+                ColumnRef right = view.column(i + 1, to);
+                if (left != null && right != null) {
+                    found.add(new Equality(left, right));
+                } else if (left != null && isConstant(i + 1, to)) {
+                    found.add(new Equality(left, null));
+                } else if (right != null && isConstant(from, i)) {
+                    found.add(new Equality(right, null));
+                }
+                return;
+            }
+        }
+    }
+
+    /** One bind parameter or literal, or a query in parentheses, which gives at most one value. */
+    private boolean isConstant(int from, int to) {
+        if (view.kind(from) == Kind.OPEN && view.close(from) == to - 1 && view.is(from + 1, "SELECT")) {
+            return true;
+        }
+        return to - from == 1
+                && (view.kind(from) == Kind.BIND || view.kind(from) == Kind.LITERAL || view.isLiteralWord(from));
+    }
+}
