@@ -1,8 +1,9 @@
-import { Alert, Card, Empty, Flex, Tag, Typography } from "antd";
+import { Alert, Card, Collapse, Empty, Flex, Tag, Typography } from "antd";
 import { Link } from "react-router";
 import { type Module, readModules } from "../api/http";
 import { useRemote } from "../api/useRemote";
 import { AccessTag } from "../parts/AccessTag";
+import { FindingList } from "../parts/FindingList";
 import { MethodPath } from "../parts/MethodPath";
 import { RemoteView } from "../parts/RemoteView";
 import { operationLink } from "./operationLink";
@@ -50,6 +51,7 @@ function ModuleCard({ module }: { module: Module }) {
       </Flex>
       {module.about !== undefined && <Typography.Paragraph className="about">{module.about}</Typography.Paragraph>}
       {module.trouble !== undefined && <Alert type="error" showIcon title="Not served" description={module.trouble} />}
+      <FindingNotes module={module} />
       <ul className="operations">
         {module.operations.map((operation) => (
           <li key={operation.method + operation.path}>
@@ -65,5 +67,26 @@ function ModuleCard({ module }: { module: Module }) {
         Published {new Date(module.publishedAt).toLocaleString()} by {module.publishedBy}, text {module.hash.slice(0, 12)}
       </Typography.Text>
     </Card>
+  );
+}
+
+/** What publishing found and the text does not accept; advice is for whoever writes the text. */
+function FindingNotes({ module }: { module: Module }) {
+  const standing = module.findings.filter((finding) => finding.accepted === undefined && finding.severity !== "advice");
+  if (standing.length === 0) {
+    return null;
+  }
+  return (
+    <Collapse
+      ghost
+      size="small"
+      items={[
+        {
+          key: "findings",
+          label: `${standing.length} ${standing.length === 1 ? "finding" : "findings"} when it was published`,
+          children: <FindingList findings={standing} />,
+        },
+      ]}
+    />
   );
 }

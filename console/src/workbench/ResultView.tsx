@@ -2,6 +2,7 @@ import { Alert, Card, Empty, Flex, Spin, Tabs, Tag, Typography } from "antd";
 import type { Finding, Trial } from "../api/http";
 import { AnswerTabs } from "../call/AnswerView";
 import { readAnswer } from "../call/readAnswer";
+import { FindingList } from "../parts/FindingList";
 
 /** What became of the last run. */
 export type Run = { state: "idle" } | { state: "running" } | { state: "done"; trial: Trial } | { state: "failed"; message: string };
@@ -110,33 +111,5 @@ function PlanOf({ run }: { run: Run }) {
         <pre className="sql wrapped">{statement.sql}</pre>
       </Typography.Paragraph>
     </div>
-  );
-}
-
-const colours: Record<Finding["severity"], string> = { error: "error", warning: "warning", advice: "default" };
-
-function FindingList({ findings }: { findings: Finding[] }) {
-  if (findings.length === 0) {
-    return <Empty image={Empty.PRESENTED_IMAGE_SIMPLE} description="Nothing to mend." />;
-  }
-  return (
-    <ul className="findings">
-      {findings.map((finding, index) => (
-        <li key={index}>
-          <div>
-            <Tag color={colours[finding.severity]}>{finding.severity}</Tag>
-            <a href={`/findings/${finding.code}`} target="_blank" rel="noreferrer">
-              {finding.code}
-            </a>
-            <span className="quiet">
-              {finding.file.split("/").pop()}
-              {finding.line > 0 && `:${finding.line}:${finding.column}`}
-            </span>
-          </div>
-          <p>{finding.message}</p>
-          <p className="quiet">{finding.remedy}</p>
-        </li>
-      ))}
-    </ul>
   );
 }

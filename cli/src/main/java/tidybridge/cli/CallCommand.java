@@ -1,15 +1,20 @@
 package tidybridge.cli;
 
+import java.io.IOException;
 import java.io.PrintWriter;
 import java.net.URLEncoder;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
 import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.ArgGroup;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -27,7 +32,8 @@ import tools.jackson.databind.JsonNode;
             "",
             "Examples:",
             "  ./tidy call GET moorings/v1/berths from=2031-05-01 until=2031-05-04 limit=5",
-            "  ./tidy call GET moorings/v1/berths/17 --json"
+            "  ./tidy call GET moorings/v1/berths/17 --json",
+            "  ./tidy call POST moorings/v1/berths/search --body '{\"vessel\": {\"length_m\": 12}}'"
         })
 final class CallCommand implements Callable<Integer> {
 
@@ -38,7 +44,7 @@ final class CallCommand implements Callable<Integer> {
     @Mixin
     private final ServiceOptions options = new ServiceOptions();
 
-    @Parameters(index = "0", paramLabel = "METHOD", description = "GET")
+    @Parameters(index = "0", paramLabel = "METHOD", description = "GET or POST")
     @SuppressWarnings("NullAway.Init")
     private String method;
 
@@ -52,6 +58,41 @@ final class CallCommand implements Callable<Integer> {
     @Parameters(index = "2..*", paramLabel = "NAME=VALUE", description = "Query parameters.")
     private List<String> pairs = new ArrayList<>();
 
+    @ArgGroup
+    private final RequestBody body = new RequestBody();
+
+    /** What is sent in the body. */
+    static final class RequestBody {
+        @Option(names = "--body", paramLabel = "JSON", description = "Send this JSON.")
+        private @Nullable String text;
+
+        @Option(names = "--body-from", paramLabel = "FILE", description = "Send a file that holds JSON.")
+        private @Nullable Path file;
+
+        @Option(names = "--form", paramLabel = "NAME=VALUE", description = "Send a form field; may be repeated.")
+        private List<String> fields = new ArrayList<>();
+
+        private @Nullable String mediaType() {
+            return !fields.isEmpty()
+                    ? "application/x-www-form-urlencoded"
+                    : text == null && file == null ? null : "application/json";
+        }
+
+        private byte[] bytes() {
+            if (!fields.isEmpty()) {
+                return pairs(fields).getBytes(StandardCharsets.UTF_8);
+            }
+            if (file != null) {
+                try {
+                    return Files.readAllBytes(file);
+                } catch (IOException e) {
+                    throw CommandFailure.refused("The file " + file + " cannot be read.");
+                }
+            }
+            return text == null ? new byte[0] : text.getBytes(StandardCharsets.UTF_8);
+        }
+    }
+
     @Option(names = "--json", description = "Print the answer's body as it is.")
     private boolean json;
 
@@ -60,14 +101,20 @@ final class CallCommand implements Callable<Integer> {
         PrintWriter out = spec.commandLine().getOut();
         Service service = options.open();
         long start = System.nanoTime();
-        HttpResponse<byte[]> response = service.call(method.toUpperCase(Locale.ROOT), path());
+        HttpResponse<byte[]> response =
+                service.call(method.toUpperCase(Locale.ROOT), path(), body.mediaType(), body.bytes());
         long millis = (System.nanoTime() - start) / 1_000_000;
         if (json) {
             out.println(new String(response.body(), StandardCharsets.UTF_8));
             return response.statusCode() / 100 == 2 ? 0 : 1;
         }
         Service.expectSuccess(response);
-        if (response.body().length > 0) {
+        String type = response.headers().firstValue("Content-Type").orElse("");
+        if (response.body().length > 0 && !type.contains("json")) {
+            String name = response.headers().firstValue("Content-Disposition").orElse("");
+            out.println(response.body().length + " bytes of " + type + ", " + name + ", " + millis + " ms");
+            out.println("Type the same with --json to print them as they are.");
+        } else if (response.body().length > 0) {
             print(Service.json(response), out, millis);
         } else {
             out.println(response.statusCode() + ", without content, " + millis + " ms");
@@ -80,18 +127,23 @@ final class CallCommand implements Callable<Integer> {
         if (!bare.matches("[^/?#\\s]+/v\\d+(/[^?#\\s]*)?")) {
             throw CommandFailure.mistyped("'" + address + "' is no address; write it as moorings/v1/berths.");
         }
-        StringBuilder query = new StringBuilder();
+        String query = pairs(pairs);
+        return "/api/" + bare + (query.isEmpty() ? "" : "?" + query);
+    }
+
+    private static String pairs(List<String> pairs) {
+        StringBuilder text = new StringBuilder();
         for (String pair : pairs) {
             int equals = pair.indexOf('=');
             if (equals < 1) {
                 throw CommandFailure.mistyped("'" + pair + "' is no parameter; write it as name=value.");
             }
-            query.append(query.isEmpty() ? '?' : '&')
+            text.append(text.isEmpty() ? "" : "&")
                     .append(encode(pair.substring(0, equals)))
                     .append('=')
                     .append(encode(pair.substring(equals + 1)));
         }
-        return "/api/" + bare + query;
+        return text.toString();
     }
 
     private static String encode(String text) {
@@ -120,7 +172,7 @@ final class CallCommand implements Callable<Integer> {
     private String commandWith(String after) {
         StringBuilder command =
                 new StringBuilder("./tidy call ").append(method).append(' ').append(address);
-        for (String pair : pairs) {
+        for (String pair : this.pairs) {
             if (!pair.startsWith("after=")) {
                 boolean plain = pair.matches("[A-Za-z0-9_=.:/@+-]+");
                 command.append(' ').append(plain ? pair : "'" + pair.replace("'", "'\\''") + "'");

@@ -37,7 +37,8 @@ final class ReferenceCommand implements Callable<Integer> {
             throw CommandFailure.mistyped("'" + module + "' is no module; write it as moorings/v1.");
         }
         String path = "/api/" + module + (json ? "/openapi.json" : "/openapi.yaml");
-        byte[] body = Service.expectSuccess(options.open().call("GET", path)).body();
+        byte[] body = Service.expectSuccess(options.open().call("GET", path, null, new byte[0]))
+                .body();
         spec.commandLine().getOut().println(new String(body, StandardCharsets.UTF_8).stripTrailing());
         return 0;
     }

@@ -13,6 +13,7 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.DeserializationFeature;
 import tools.jackson.databind.JsonNode;
@@ -64,11 +65,17 @@ final class Service {
                 .build());
     }
 
-    /** Calls a module. The administrator's token goes along where it can be read, so that closed modules answer too. */
-    HttpResponse<byte[]> call(String method, String path) {
+    /** Calls a module. The administrator's token goes along where it can be read, so that closed modules answer too; without a media type no body is sent. */
+    HttpResponse<byte[]> call(String method, String path, @Nullable String mediaType, byte[] body) {
         HttpRequest.Builder request = HttpRequest.newBuilder(at(path)).timeout(ANSWER_LIMIT);
         token().ifPresent(token -> request.header("Authorization", "Bearer " + token));
-        return send(request.method(method, HttpRequest.BodyPublishers.noBody()).build());
+        if (mediaType == null) {
+            return send(
+                    request.method(method, HttpRequest.BodyPublishers.noBody()).build());
+        }
+        request.header("Content-Type", mediaType);
+        return send(request.method(method, HttpRequest.BodyPublishers.ofByteArray(body))
+                .build());
     }
 
     private HttpRequest.Builder deskRequest(String path) {

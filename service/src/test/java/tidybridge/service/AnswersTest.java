@@ -253,4 +253,76 @@ class AnswersTest {
                 .POST(BodyPublishers.ofByteArray("{\"x\":\"é\"}".getBytes(StandardCharsets.ISO_8859_1))));
         assertThat(response.body()).contains("The body is not UTF-8 text.");
     }
+
+    @ParameterizedTest
+    @CsvSource({";,406", "';;q=1, */*',200", "',,,',406", "application/json;q=0,406", "text/html,406"})
+    void anOddAcceptFieldIsReadAsFarAsItGoes(String accept, int status) throws Exception {
+        assertThat(RunningService.send(service.request("/api/answers/v1/papers").header("Accept", accept))
+                        .statusCode())
+                .isEqualTo(status);
+    }
+
+    /** Whatever is sent: a right status, and a problem document that is one. */
+    @Test
+    void generatedRequestsNeverFail() throws Exception {
+        String[] bodies = {
+            "{",
+            "}",
+            "[",
+            "]",
+            "\"owners\"",
+            ":",
+            ",",
+            "\"sheets\"",
+            "{\"least\":",
+            "1",
+            "-0",
+            "1e400",
+            "null",
+            "\"\\u0000\"",
+            "\"\uD800\"",
+            "true",
+            " ",
+            "{\"sheets\":{\"least\":1}}",
+            "\u00e9"
+        };
+        String[] paths = {
+            "/search",
+            "/search?limit=2",
+            "/search?after=x",
+            "/form",
+            "/papers/1",
+            "/papers/%00",
+            "/who?x=1",
+            "/search?limit=99"
+        };
+        String[] types = {
+            "application/json",
+            "application/x-www-form-urlencoded",
+            "text/plain",
+            "application/json; charset=latin1",
+            ";;",
+            "*/*"
+        };
+        java.util.Random random = new java.util.Random(3);
+        for (int i = 0; i < 1_500; i++) {
+            StringBuilder body = new StringBuilder();
+            for (int n = random.nextInt(7); n > 0; n--) {
+                body.append(bodies[random.nextInt(bodies.length)]);
+            }
+            String path = paths[random.nextInt(paths.length)];
+            String type = types[random.nextInt(3) == 0 ? random.nextInt(types.length) : random.nextInt(2)];
+            HttpResponse<String> response = post(path, type, body.toString());
+            String sent = path + " " + type + " " + body;
+            assertThat(response.statusCode()).as(sent).isIn(200, 204, 400, 404, 405, 413, 415);
+            if (response.statusCode() >= 400) {
+                assertThat(response.headers().firstValue("Content-Type"))
+                        .as(sent)
+                        .contains("application/problem+json");
+                assertThat(RunningService.json(response).path("status").asInt())
+                        .as(sent)
+                        .isEqualTo(response.statusCode());
+            }
+        }
+    }
 }

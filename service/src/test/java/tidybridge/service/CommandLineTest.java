@@ -165,6 +165,26 @@ class CommandLineTest {
     }
 
     @Test
+    void aBodyIsSentAlong() throws Exception {
+        String search = "{\"vessel\": {\"length_m\": 12}, \"basins\": [\"Heron Pool\"]}";
+        Ended called = tidy("call", "POST", "moorings/v1/berths/search", "limit=2", "--body", search);
+        assertThat(called.out()).contains("Heron Pool", "2 rows").doesNotContain("Alder");
+        Path file = Files.writeString(folder.resolve("search.json"), search);
+        assertThat(tidy("call", "POST", "moorings/v1/berths/search", "limit=2", "--body-from", file.toString())
+                        .out())
+                .contains("Heron Pool");
+        assertThat(tidy("call", "POST", "moorings/v1/berths/search", "--form", "a=b")
+                        .err())
+                .contains("415", "This call reads application/json");
+        assertThat(tidy("call", "POST", "moorings/v1/berths/search", "--body", "{}")
+                        .err())
+                .contains("'/vessel/length_m' is required; for example 11.5.");
+        assertThat(tidy("call", "POST", "moorings/v1/berths/search", "--body-from", "no-such-file")
+                        .err())
+                .contains("The file no-such-file cannot be read.");
+    }
+
+    @Test
     void aProblemIsOneLine() throws Exception {
         Ended ended = tidy("call", "GET", "moorings/v1/berths", "from=soon");
         assertThat(ended)

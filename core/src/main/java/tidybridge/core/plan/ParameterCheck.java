@@ -239,6 +239,7 @@ final class ParameterCheck {
                     undefined(bind.name(), bind.place());
                 }
             } else if (parameter.mayBeAbsent()
+                    && parameter.in().sent()
                     && statement.applies(bind, name -> !name.equals(bind.name()))
                     && !comparedWithNull(statement, bind)
                     && told.add(bind.name())) {

@@ -83,8 +83,8 @@ final class Schemas {
         String about = field.about() == null ? "" : field.about();
         if (field.mask() != null) {
             String unless = field.unless();
-            about = (about + " Masked" + (unless == null ? "." : " for callers without the privilege " + unless + "."))
-                    .strip();
+            String masked = "Masked" + (unless == null ? "." : " for callers without the privilege " + unless + ".");
+            about = about.isEmpty() ? masked : about + (about.endsWith(".") ? " " : ". ") + masked;
         }
         if (!about.isEmpty()) {
             schema.put("description", about);
@@ -199,12 +199,13 @@ final class Schemas {
                         .toList();
     }
 
-    /** A whole number is written without a point, in YAML too. */
     private static @Nullable Number number(@Nullable BigDecimal value) {
-        if (value == null || value.stripTrailingZeros().scale() > 0) {
-            return value;
-        }
-        return value.toBigInteger();
+        return value == null ? null : plain(value);
+    }
+
+    /** A whole number is written without a point, in YAML too. */
+    private static Number plain(BigDecimal value) {
+        return value.stripTrailingZeros().scale() > 0 ? value : value.toBigInteger();
     }
 
     private static void putIfSet(Map<String, Object> schema, String key, @Nullable Object value) {
@@ -217,7 +218,7 @@ final class Schemas {
     static Object typed(ParameterType type, String text) {
         return switch (type) {
             case INTEGER -> Long.valueOf(text);
-            case NUMBER -> new BigDecimal(text);
+            case NUMBER -> plain(new BigDecimal(text));
             case BOOLEAN -> Boolean.valueOf(text);
             case STRING, DATE, TIME, DATE_TIME, UUID, EMAIL, BYTE, ARRAY, OBJECT -> text;
         };

@@ -49,6 +49,39 @@ class OpenApiTest {
                   answer: row
                   parameters:
                     berthId: { in: path, type: integer, minimum: 1, example: 17 }
+              /berths/search:
+                post:
+                  about: A search
+                  sql: search.sql
+                  answer: rows
+                  order: [f_integer]
+                  show: [f_integer, f_string, f_decimal, f_date]
+                  fields:
+                    f_string: { mask: last-2, unless: moorings.see, about: A text, example: ab }
+                    f_decimal: { as: text, name: money.amount }
+                    f_date: { name: when.day }
+                  parameters:
+                    names: { in: body, type: array, items: { type: string, maxLength: 5 }, maxItems: 3, uniqueItems: true, example: [a, b] }
+                    least: { in: body, pointer: /size/least, type: number, exclusiveMinimum: 0, multipleOf: 0.5, required: true, example: 1 }
+                    note: { in: body, type: string, nullable: true, deprecated: 2031-12-31, example: x }
+                    who: { in: caller, name: name }
+                    session: { in: cookie, type: string, example: s }
+              /berths/{berthId}/photo:
+                get:
+                  about: A photo
+                  sql: one.sql
+                  answer: file
+                  file: { content: f_binary, type: image/png }
+                  deprecated: 2031-12-31
+                  parameters:
+                    berthId: { in: path, type: integer }
+              /berths/{berthId}/there:
+                get:
+                  about: Whether it is there
+                  sql: one.sql
+                  answer: nothing
+                  parameters:
+                    berthId: { in: path, type: integer }
               /berths/{berthId}/count:
                 get:
                   about: A count
@@ -68,6 +101,8 @@ class OpenApiTest {
         Map<String, String> statements = Map.of(
                 "all.sql",
                         "select * from t where a = :from and b = :least\nand c = :kind -- when :kind\nand d = :quay -- when :quay",
+                "search.sql",
+                        "select f_integer from t where a in (:names) and b = :least and c = :note and d = :who and e = :session",
                 "one.sql", "select * from t where id = :berthId",
                 "count.sql", "select count(*) as n from t where id = :berthId");
         PlanFixture.Result result = PlanFixture.compile(yaml, statements, catalog);
@@ -125,6 +160,44 @@ class OpenApiTest {
         assertThat(row.at("/f_integer/type").asString()).isEqualTo("integer");
         assertThat(row.at("/f_binary/contentEncoding").asString()).isEqualTo("base64");
         assertThat(row.path("f_json").isEmpty()).isTrue();
+    }
+
+    @Test
+    void aBodyIsPutTogetherFromItsParts() {
+        JsonNode post = JsonMapper.shared().readTree(OpenApi.json(plan(YAML))).at("/paths/~1berths~1search/post");
+        JsonNode schema = post.at("/requestBody/content/application~1json/schema");
+        assertThat(post.at("/requestBody/required").asBoolean()).isTrue();
+        assertThat(schema.path("required").toString()).isEqualTo("[\"size\"]");
+        assertThat(schema.at("/properties/names").toString())
+                .isEqualTo("{\"type\":\"array\",\"items\":{\"type\":\"string\",\"maxLength\":5},\"maxItems\":3,"
+                        + "\"uniqueItems\":true,\"examples\":[[\"a\",\"b\"]]}");
+        assertThat(schema.at("/properties/size/properties/least").toString())
+                .isEqualTo("{\"type\":\"number\",\"exclusiveMinimum\":0,\"multipleOf\":0.5,\"examples\":[1]}");
+        assertThat(schema.at("/properties/note/type").toString()).isEqualTo("[\"string\",\"null\"]");
+        assertThat(schema.at("/properties/note/deprecated").asBoolean()).isTrue();
+        assertThat(post.path("parameters").valueStream().map(p -> p.path("name").asString()))
+                .as("what the service knows by itself is nothing to send")
+                .containsExactly("session", "limit", "after");
+        assertThat(post.path("responses").propertyNames()).contains("413", "415");
+    }
+
+    @Test
+    void answersAreDescribedAsTheyAreShaped() {
+        JsonNode document = JsonMapper.shared().readTree(OpenApi.json(plan(YAML)));
+        JsonNode row = document.at("/components/schemas/PostBerthsSearchRow");
+        assertThat(row.path("required").toString()).isEqualTo("[\"f_integer\",\"f_string\",\"money\",\"when\"]");
+        assertThat(row.at("/properties/f_string/description").asString())
+                .isEqualTo("A text. Masked for callers without the privilege moorings.see.");
+        assertThat(row.at("/properties/money/properties/amount/type").asString())
+                .isEqualTo("string");
+        assertThat(row.at("/properties/when/type").toString()).isEqualTo("[\"object\",\"null\"]");
+        JsonNode photo = document.at("/paths/~1berths~1{berthId}~1photo/get");
+        assertThat(photo.at("/responses/200/content").propertyNames()).containsExactly("image/png");
+        assertThat(photo.path("deprecated").asBoolean()).isTrue();
+        assertThat(document.at("/paths/~1berths~1{berthId}~1there/get/responses")
+                        .propertyNames())
+                .contains("204", "404")
+                .doesNotContain("200");
     }
 
     @Test

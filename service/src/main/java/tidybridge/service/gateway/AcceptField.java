@@ -17,7 +17,7 @@ final class AcceptField {
         int precision = -1;
         boolean taken = false;
         for (String range : accept.split(",")) {
-            String[] parts = range.strip().toLowerCase(Locale.ROOT).split(";");
+            String[] parts = range.strip().toLowerCase(Locale.ROOT).split(";", -1);
             int match = precision(parts[0].strip(), mediaType, type);
             if (match > precision) {
                 precision = match;

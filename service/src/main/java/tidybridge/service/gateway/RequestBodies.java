@@ -49,7 +49,7 @@ final class RequestBodies {
         if (contentType == null) {
             return false;
         }
-        String[] parts = contentType.toLowerCase(Locale.ROOT).split(";");
+        String[] parts = contentType.toLowerCase(Locale.ROOT).split(";", -1);
         String type = parts[0].strip();
         boolean known =
                 type.equals(kind.mediaType()) || kind == BodyKind.JSON && type.matches("application/[^/ ]+\\+json");

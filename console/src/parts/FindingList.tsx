@@ -1,0 +1,31 @@
+import { Empty, Tag } from "antd";
+import type { Finding } from "../api/http";
+
+const colours: Record<Finding["severity"], string> = { error: "error", warning: "warning", advice: "default" };
+
+/** Findings with their code, place, sentence and remedy; each code leads to its page. */
+export function FindingList({ findings }: { findings: Finding[] }) {
+  if (findings.length === 0) {
+    return <Empty image={Empty.PRESENTED_IMAGE_SIMPLE} description="Nothing to mend." />;
+  }
+  return (
+    <ul className="findings">
+      {findings.map((finding, index) => (
+        <li key={index}>
+          <div>
+            <Tag color={colours[finding.severity]}>{finding.severity}</Tag>
+            <a href={`/findings/${finding.code}`} target="_blank" rel="noreferrer">
+              {finding.code}
+            </a>
+            <span className="quiet">
+              {finding.file.split("/").pop()}
+              {finding.line > 0 && `:${finding.line}:${finding.column}`}
+            </span>
+          </div>
+          <p>{finding.message}</p>
+          <p className="quiet">{finding.remedy}</p>
+        </li>
+      ))}
+    </ul>
+  );
+}
