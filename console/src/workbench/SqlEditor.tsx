@@ -1,4 +1,5 @@
-import { MariaSQL, sql as sqlLanguage } from "@codemirror/lang-sql";
+import { autocompletion, type CompletionContext, type CompletionSource } from "@codemirror/autocomplete";
+import { keywordCompletionSource, MariaSQL, schemaCompletionSource, sql as sqlLanguage } from "@codemirror/lang-sql";
 import { type Diagnostic, lintGutter, setDiagnostics } from "@codemirror/lint";
 import { Prec } from "@codemirror/state";
 import CodeMirror, { EditorView, keymap, type ReactCodeMirrorRef } from "@uiw/react-codemirror";
@@ -28,7 +29,8 @@ export default function SqlEditor({ value, contents, problems, appearance, onCha
   run.current = onRun;
   const extensions = useMemo(
     () => [
-      sqlLanguage({ dialect: MariaSQL, schema: namespace(contents), upperCaseKeywords: false }),
+      sqlLanguage({ dialect: MariaSQL }),
+      autocompletion({ override: sources(contents) }),
       lintGutter(),
       look,
       EditorView.lineWrapping,
@@ -49,11 +51,19 @@ export default function SqlEditor({ value, contents, problems, appearance, onCha
       ref={editor}
       value={value}
       theme={appearance}
-      basicSetup={{ foldGutter: false, highlightActiveLineGutter: false }}
+      basicSetup={{ foldGutter: false, highlightActiveLineGutter: false, autocompletion: false }}
       extensions={extensions}
       onChange={onChange}
       aria-label="Statement"
     />
+  );
+}
+
+/** Tables, columns and keywords; the names of bind parameters and of markings are the writer's own. */
+function sources(contents: Contents | undefined): CompletionSource[] {
+  const config = { dialect: MariaSQL, schema: namespace(contents) };
+  return [schemaCompletionSource(config), keywordCompletionSource(MariaSQL)].map(
+    (source) => (context: CompletionContext) => (context.matchBefore(/:\w*|--.*/) === null ? source(context) : null),
   );
 }
 

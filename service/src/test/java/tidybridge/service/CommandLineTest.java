@@ -355,9 +355,25 @@ class CommandLineTest {
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"check", "publish", "modules", "call", "reference", "console"})
+    @ValueSource(
+            strings = {
+                "check",
+                "explain",
+                "propose",
+                "try",
+                "publish",
+                "modules",
+                "call",
+                "source",
+                "source list",
+                "source test",
+                "source browse",
+                "source reload",
+                "reference",
+                "console"
+            })
     void everyHelpHasAnExample(String command) throws Exception {
-        Ended ended = tidy(command, "--help");
+        Ended ended = tidy((command + " --help").split(" "));
         assertThat(ended.code()).isZero();
         assertThat(ended.out()).contains("Example").contains("  ./tidy " + command);
     }

@@ -244,6 +244,9 @@ class ConsoleTest {
         page.keyboard().press("End");
         page.keyboard().type(" where ber");
         assertThat(page.locator(".cm-tooltip-autocomplete")).containsText("berth");
+        page.keyboard().type("th_no = :ber");
+        assertThat(page.locator(".cm-content")).containsText(":ber");
+        assertThat(page.locator(".cm-tooltip-autocomplete")).hasCount(0);
     }
 
     @Test
