@@ -34,6 +34,9 @@ public final class Binder {
     private static final int MOST_QUERY_PAIRS = 200;
     private static final int MOST_FORM_PAIRS = 2_000;
 
+    /** A form is ASCII; everything else in it is percent-encoded (WHATWG URL, 5.1). */
+    private static final int MOST_FORM_CHAR = 0x7f;
+
     /** The most mistakes one answer tells. */
     private static final int MOST_ERRORS = 50;
 
@@ -185,8 +188,14 @@ public final class Binder {
         }
 
         void form(byte @Nullable [] bytes) {
-            if (bytes != null) {
-                pairs(new String(bytes, StandardCharsets.ISO_8859_1), form);
+            if (bytes == null) {
+                return;
+            }
+            String text = new String(bytes, StandardCharsets.UTF_8);
+            if (text.chars().anyMatch(c -> c > MOST_FORM_CHAR)) {
+                add("form", "form", "must be percent-encoded");
+            } else {
+                pairs(text, form);
             }
         }
 

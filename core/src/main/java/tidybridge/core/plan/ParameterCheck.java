@@ -2,6 +2,7 @@ package tidybridge.core.plan;
 
 import java.math.BigDecimal;
 import java.util.HashSet;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Function;
@@ -29,6 +30,19 @@ import tidybridge.core.text.Place;
 /** Compares an operation's parameters with its path and its statement. */
 final class ParameterCheck {
 
+    private static final Set<String> RESERVED_HEADERS = Set.of(
+            "accept",
+            "authorization",
+            "content-length",
+            "content-type",
+            "cookie",
+            "host",
+            "proxy-authorization",
+            "transfer-encoding");
+
+    /** The console's own. */
+    private static final String SESSION_COOKIE = "tidy_session";
+
     private final PathTemplate path;
     private final OperationDefinition operation;
     private final @Nullable Statement statement;
@@ -48,6 +62,7 @@ final class ParameterCheck {
         Set<String> wireNames = new HashSet<>();
         for (ParameterDefinition parameter : operation.parameters()) {
             checkWireName(parameter, wireNames);
+            checkReserved(parameter);
             checkTexts(parameter);
             checkDescription(parameter);
         }
@@ -57,6 +72,22 @@ final class ParameterCheck {
             checkBinds(statement);
             checkWhens(statement);
             checkUnused(statement);
+        }
+    }
+
+    /** What belongs to HTTP or to the service itself is no input of an operation. */
+    private void checkReserved(ParameterDefinition parameter) {
+        boolean reserved = switch (parameter.in()) {
+            case HEADER -> RESERVED_HEADERS.contains(parameter.wireName().toLowerCase(Locale.ROOT));
+            case COOKIE -> parameter.wireName().equals(SESSION_COOKIE);
+            case PATH, QUERY, BODY, FORM, CALLER, REQUEST -> false;
+        };
+        if (reserved) {
+            findings.add(
+                    Code.PARAMETER_RESERVED,
+                    parameter.place(),
+                    "'" + parameter.wireName() + "' carries credentials or belongs to HTTP itself, and is never bound.",
+                    "Take who calls from 'in: caller', or give the parameter another name.");
         }
     }
 

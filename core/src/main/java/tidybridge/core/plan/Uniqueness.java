@@ -103,17 +103,20 @@ final class Uniqueness {
             for (Equality equality : block.equalities()) {
                 ColumnRef right = equality.right();
                 if (right != null) {
-                    follow(resolved(equality.left(), block), resolved(right, block));
+                    follow(resolved(equality.left(), block), resolved(right, block), equality.oneWay());
                 }
             }
         }
         return open.isEmpty();
     }
 
-    private void follow(@Nullable String one, @Nullable String other) {
-        if (one != null && other != null && (determined.contains(one) || determined.contains(other))) {
-            determined.add(one);
-            determined.add(other);
+    private void follow(@Nullable String left, @Nullable String right, boolean oneWay) {
+        if (left != null && right != null) {
+            if (determined.contains(right)) {
+                determined.add(left);
+            } else if (!oneWay && determined.contains(left)) {
+                determined.add(right);
+            }
         }
     }
 

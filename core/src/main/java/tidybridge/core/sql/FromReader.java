@@ -45,6 +45,7 @@ final class FromReader {
 
     /** Reads FROM: tables and queries with their names, and what their joins compare. */
     void tables(int from, int to) {
+        Join join = Join.INNER;
         int i = from;
         while (i < to) {
             if (view.kind(i) == Kind.OPEN) {
@@ -68,11 +69,14 @@ final class FromReader {
                 }
             } else if (view.is(i, "ON")) {
                 int end = endOfCondition(i + 1, to);
-                equalities(i + 1, end);
+                joined(i + 1, end, join);
                 i = end;
             } else if (view.is(i, "USING") && i + 1 < to && view.kind(i + 1) == Kind.OPEN) {
-                using(i + 1);
+                using(i + 1, join);
                 i = view.close(i + 1) + 1;
+            } else if (view.is(i, "JOIN")) {
+                join = join(i);
+                i++;
             } else if (view.kind(i) == Kind.WORD && JOINS.contains(view.word(i)) || view.is(i, ",")) {
                 i++;
             } else if (view.isName(i)) {
@@ -81,6 +85,50 @@ final class FromReader {
                 i++;
             }
         }
+    }
+
+    /** How a table is joined. */
+    private enum Join {
+        INNER,
+        LEFT,
+        RIGHT
+    }
+
+    private Join join(int at) {
+        int before = at > 0 && view.is(at - 1, "OUTER") ? at - 2 : at - 1;
+        if (before >= 0 && view.is(before, "LEFT")) {
+            return Join.LEFT;
+        }
+        return before >= 0 && view.is(before, "RIGHT") ? Join.RIGHT : Join.INNER;
+    }
+
+    private void joined(int from, int to, Join join) {
+        List<Equality> found = new ArrayList<>();
+        conditions(from, to, found);
+        keep(found, join);
+    }
+
+    /** Of an outer join only what settles the joined table itself is sure; what stands the other way round is not looked at. */
+    private void keep(List<Equality> found, Join join) {
+        switch (join) {
+            case INNER -> equalities.addAll(found);
+            case LEFT -> {
+                String joined = tables.isEmpty() ? "" : tables.getLast().alias();
+                for (Equality equality : found) {
+                    ColumnRef right = equality.right();
+                    if (isOf(equality.left(), joined) && (right == null || !isOf(right, joined))) {
+                        equalities.add(new Equality(equality.left(), right, true));
+                    } else if (right != null && isOf(right, joined)) {
+                        equalities.add(new Equality(right, equality.left(), true));
+                    }
+                }
+            }
+            case RIGHT -> {}
+        }
+    }
+
+    private static boolean isOf(ColumnRef column, String alias) {
+        return column.alias() != null && column.alias().equalsIgnoreCase(alias);
     }
 
     private int endOfCondition(int from, int to) {
@@ -134,17 +182,20 @@ final class FromReader {
         return i;
     }
 
-    private void using(int open) {
+    private void using(int open, Join join) {
         if (tables.size() < 2) {
             return;
         }
-        String left = tables.get(tables.size() - 2).alias();
-        String right = tables.getLast().alias();
+        String before = tables.get(tables.size() - 2).alias();
+        String joined = tables.getLast().alias();
+        List<Equality> found = new ArrayList<>();
         for (int i = open + 1; i < view.close(open); i++) {
             if (view.isName(i)) {
-                equalities.add(new Equality(new ColumnRef(left, view.name(i)), new ColumnRef(right, view.name(i))));
+                String column = view.name(i);
+                found.add(new Equality(new ColumnRef(joined, column), new ColumnRef(before, column)));
             }
         }
+        keep(found, join);
     }
 
     /** The plain equalities among conditions that must all hold; an OR beside them makes all of them unsure. */

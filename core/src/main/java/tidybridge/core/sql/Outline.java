@@ -75,8 +75,14 @@ public record Outline(@Nullable Block main, List<Block> blocks, boolean combined
      * {@code left = right}.
      *
      * @param right null for a bind parameter or a literal
+     * @param oneWay true in an outer join, whose condition settles the joined table's {@code left} by {@code right} and never the other
+     *     way: rows that it is not true of stay, with nulls
      */
-    public record Equality(ColumnRef left, @Nullable ColumnRef right) {}
+    public record Equality(ColumnRef left, @Nullable ColumnRef right, boolean oneWay) {
+        Equality(ColumnRef left, @Nullable ColumnRef right) {
+            this(left, right, false);
+        }
+    }
 
     /** What a bind parameter meets. */
     public sealed interface BindUse {

@@ -146,6 +146,7 @@ final class OutlineReader {
                 !hasGroups && aggregates(from + 1, itemsEnd),
                 distinct,
                 limit < to
+                        && partOf[limit] < 0
                         && limit + 1 < to
                         && view.text(limit + 1).equals("1")
                         && (limit + 2 == to || !view.is(limit + 2, ",")),

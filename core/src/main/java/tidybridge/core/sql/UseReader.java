@@ -13,6 +13,8 @@ import tidybridge.core.sql.Token.Kind;
 final class UseReader {
 
     private static final Set<String> COMPARISONS = Set.of("=", "<", ">", "!");
+    private static final Set<String> BOUNDARIES = Set.of(
+            "AND", "OR", "XOR", "NOT", "WHERE", "ON", "HAVING", "WHEN", "SELECT", "SET", "THEN", "ELSE", "CASE", "BY");
     private static final Set<String> BEFORE_PARENTHESIS = Set.of(
             "IN",
             "AND",
@@ -84,7 +86,7 @@ final class UseReader {
         }
         ColumnRef column = columnBefore(at, from);
         if (column == null) {
-            column = columnAfter(at, to);
+            column = columnAfter(at, from, to);
         }
         if (column != null) {
             uses.add(new BindUse.Column(bind, column, block, table));
@@ -118,22 +120,32 @@ final class UseReader {
             return null;
         }
         boolean qualified = i - 2 >= from && view.is(i - 1, ".") && view.isName(i - 2);
-        return qualified ? view.column(i - 2, i + 1) : view.column(i, i + 1);
+        int start = qualified ? i - 2 : i;
+        return standsAlone(start - 1, from) ? view.column(start, i + 1) : null;
     }
 
-    private @Nullable ColumnRef columnAfter(int at, int to) {
+    /** True when no operator stands there: of {@code departs - arrives >= :nights} the bind parameter meets no column. */
+    private boolean standsAlone(int before, int from) {
+        return before < from
+                || view.kind(before) == Kind.OPEN
+                || view.is(before, ",")
+                || view.kind(before) == Kind.WORD && BOUNDARIES.contains(view.word(before));
+    }
+
+    private @Nullable ColumnRef columnAfter(int at, int from, int to) {
         int i = at + 1;
-        if (i >= to || !COMPARISONS.contains(view.text(i))) {
+        if (i >= to || !COMPARISONS.contains(view.text(i)) || !standsAlone(at - 1, from)) {
             return null;
         }
         while (i < to && COMPARISONS.contains(view.text(i))) {
             i++;
         }
-        if (i + 2 < to && view.isName(i) && view.is(i + 1, ".")) {
-            return view.column(i, i + 3);
+        if (i >= to) {
+            return null;
         }
-        boolean call = i + 1 < to && view.kind(i + 1) == Kind.OPEN;
-        return i < to && !call ? view.column(i, i + 1) : null;
+        int end = i + 2 < to && view.isName(i) && view.is(i + 1, ".") ? i + 3 : i + 1;
+        boolean alone = end >= to || view.kind(end) == Kind.CLOSE || view.is(end, ",") || view.kind(end) == Kind.WORD;
+        return alone ? view.column(i, end) : null;
     }
 
     void values(int open, String table, List<ColumnRef> columns) {

@@ -195,6 +195,8 @@ class BodyTest {
                 """;
         assertThat(bind(form, "", "name=Heron+Pool%21&nights=1&nights=2"))
                 .containsExactly("Heron Pool!", List.of(1L, 2L));
+        assertThat(mistakes(form, "", "name=é"))
+                .containsExactly("form form: 'form' must be percent-encoded.", "form name: 'name' is required.");
         assertThat(mistakes(form, "", "nam=x"))
                 .containsExactly(
                         "form nam: 'nam' is not known here. Did you mean 'name'? Known here: name, nights.",

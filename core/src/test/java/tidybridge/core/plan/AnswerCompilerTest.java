@@ -178,6 +178,24 @@ class AnswerCompilerTest {
     }
 
     @ParameterizedTest
+    @CsvSource({
+        "'in: header, name: Authorization',parameter-reserved",
+        "'in: header, name: Cookie',parameter-reserved",
+        "'in: cookie, name: tidy_session',parameter-reserved",
+        "'in: body',body-unexpected",
+        "'in: form',body-unexpected",
+        "'in: query, name: after',parameter-reserved"
+    })
+    void whatIsNoInputIsRefused(String in, String code) {
+        String yaml = YAML.replace(
+                "      HERE: HERE\n",
+                "      parameters: { x: { " + in + ", type: string, required: true, example: a } }\n");
+        assertThat(compile(yaml, Map.of("r.sql", "select id from t where a = :x"), describing(COLUMNS))
+                        .codes())
+                .containsExactly(code);
+    }
+
+    @ParameterizedTest
     @CsvSource(delimiter = '|', textBlock = """
                     select count(*) as n from t
                     select id, (select max(x) from u) as m from t

@@ -121,6 +121,11 @@ class CatalogCheckTest {
                         b_id              | NO      | select a.id as a_id, b.id as b_id from berth a join berth b on b.basin_id = a.basin_id
                         a_id,b_id         | YES     | select a.id as a_id, b.id as b_id from berth a join berth b on b.basin_id = a.basin_id
                         id                | YES     | select b.id from berth b join basin n using (id)
+                        id                | YES     | select b.id from berth b left join basin n using (id)
+                        n_id              | NO      | select b.id as b_id, n.id as n_id from berth b left join basin n on n.id = b.id
+                        b_id              | YES     | select b.id as b_id, n.id as n_id from berth b left outer join basin n on b.id = n.id
+                        b_id              | NO      | select b.id as b_id, n.id as n_id from berth b right join basin n on b.id = n.id
+                        n_id              | NO      | select b.length_m, n.id as n_id from berth b left join basin n on b.id = 5 and n.id = b.basin_id
                         """)
         void areToldApartByFields(String fields, Uniqueness.Verdict verdict, String sql) throws Exception {
             assertThat(new Uniqueness(outline(sql), CONTENTS).of(List.of(fields.split(","))))
@@ -140,13 +145,16 @@ class CatalogCheckTest {
                         NO      | select id from berth where basin_id = :basin
                         NO      | select id from berth
                         NO      | select id from berth where id = length_m
+                        NO      | select b.id from berth b left join basin n on b.id = 5 and n.id = b.basin_id
+                        NO      | select id from berth\\nlimit 1 -- when :x
                         NO      | select id from berth where length_m = (select max(length_m) from berth)
                         NO      | select id, (select count(*) from basin) as n from berth
                         NO      | select id, row_number() over (order by id) as n, sum(length_m) over () as s from berth
                         UNKNOWN | select id from overview where id = :id
                         """)
         void canBeMany(Uniqueness.Verdict verdict, String sql) throws Exception {
-            assertThat(new Uniqueness(outline(sql), CONTENTS).of(List.of())).isEqualTo(verdict);
+            assertThat(new Uniqueness(outline(sql.replace("\\n", "\n")), CONTENTS).of(List.of()))
+                    .isEqualTo(verdict);
         }
 
         @Test
@@ -192,6 +200,10 @@ class CatalogCheckTest {
                         select 1 from unheard_of where a = :x
                         select :x as given
                         select 1 from berth where coalesce(length_m, 0) = :x
+                        select 1 from berth b where b.length_m - b.id >= :x
+                        select 1 from berth b where :x = b.length_m - b.id
+                        select 1 from berth b where 1 + :x = b.length_m
+                        select 1 from berth b where 2 * b.length_m between :x and 3
                         """)
         void areNotGuessed(String sql) throws Exception {
             assertThat(new BindTypes(CONTENTS).of(outline(sql))).doesNotContainKey("x");
