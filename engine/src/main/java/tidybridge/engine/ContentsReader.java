@@ -64,6 +64,7 @@ final class ContentsReader {
         Map<String, List<Index>> indexes = indexes();
         Map<String, List<ForeignKey>> foreignKeys = foreignKeys();
         Set<String> transactional = transactionalEngines();
+        Map<String, String> definitions = viewDefinitions();
         List<Relation> relations = new ArrayList<>();
         each("""
                 select table_name, table_type, engine, table_rows, table_comment
@@ -79,11 +80,24 @@ final class ContentsReader {
                     row.wasNull() ? -1 : rows,
                     view ? "" : text(row.getString(5)),
                     view || transactional.contains(text(row.getString(3))),
+                    definitions.get(name),
                     columns.getOrDefault(name, List.of()),
                     indexes.getOrDefault(name, List.of()),
                     foreignKeys.getOrDefault(name, List.of())));
         });
         return relations;
+    }
+
+    /** Empty for a view whose text the user may not see, which is no definition. */
+    private Map<String, String> viewDefinitions() throws SQLException {
+        Map<String, String> definitions = new HashMap<>();
+        each("select table_name, view_definition from information_schema.views where table_schema = ?", row -> {
+            String definition = text(row.getString(2));
+            if (!definition.isBlank()) {
+                definitions.put(row.getString(1), definition);
+            }
+        });
+        return definitions;
     }
 
     private Set<String> transactionalEngines() throws SQLException {

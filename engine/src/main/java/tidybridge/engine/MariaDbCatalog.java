@@ -5,6 +5,7 @@ import java.sql.ResultSet;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -15,8 +16,12 @@ import tidybridge.core.catalog.Catalog;
 import tidybridge.core.catalog.Contents;
 import tidybridge.core.catalog.Described;
 
-/** Answers a compiler's questions about one MariaDB. What the schema holds is read once and then kept until asked anew. Thread-safe. */
+/** Answers a compiler's questions about one MariaDB. What the schema holds is kept for a
+ * minute, or until it is asked for anew. Thread-safe. */
 final class MariaDbCatalog implements Catalog {
+
+    /** Long enough for a check of many operations, short enough that a changed schema is noticed by the next. */
+    private static final Duration KEPT = Duration.ofMinutes(1);
 
     private final Source source;
     private volatile @Nullable Contents contents;
@@ -52,7 +57,10 @@ final class MariaDbCatalog implements Catalog {
     @Override
     public Optional<Contents> contents() {
         Contents known = contents;
-        return Optional.of(known == null ? refresh() : known);
+        if (known != null && known.readAt().plus(KEPT).isAfter(Instant.now())) {
+            return Optional.of(known);
+        }
+        return Optional.of(refresh());
     }
 
     Contents refresh() {

@@ -96,6 +96,8 @@ class CatalogTest {
         assertThat(view.kind()).isEqualTo(Relation.Kind.VIEW);
         assertThat(view.rows()).isEqualTo(-1);
         assertThat(view.about()).isEmpty();
+        assertThat(view.definition()).contains("count(");
+        assertThat(relation("berth").definition()).isNull();
         Routine toll = contents.routine("toll_due").orElseThrow();
         assertThat(toll.kind()).isEqualTo(Routine.Kind.FUNCTION);
         assertThat(toll.returns()).isNotNull();

@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** What a source's schema held when it was read: tables, views and routines, each ordered by name. Immutable and thread-safe. */
 public final class Contents {
@@ -50,6 +51,15 @@ public final class Contents {
     /** Finds a table or view, without case. */
     public Optional<Relation> relation(String name) {
         return Optional.ofNullable(relationsByName.get(lower(name)));
+    }
+
+    /**
+     * Finds a table or view as a statement names it.
+     *
+     * @param inSchema null for the source's own
+     */
+    public Optional<Relation> relation(@Nullable String inSchema, String name) {
+        return inSchema == null || inSchema.equalsIgnoreCase(schema) ? relation(name) : Optional.empty();
     }
 
     /** Finds a procedure or function, without case. */

@@ -2,12 +2,14 @@ package tidybridge.core.catalog;
 
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A table or a view.
  *
  * @param rows how many the database believes there are; -1 when it does not say, as for a view
  * @param about its comment, empty for none
+ * @param definition a view's query as the database tells it; null for a table, and where its user may not see it
  * @param transactional false for a storage engine that cannot undo a change
  */
 public record Relation(
@@ -16,6 +18,7 @@ public record Relation(
         long rows,
         String about,
         boolean transactional,
+        @Nullable String definition,
         List<Column> columns,
         List<Index> indexes,
         List<ForeignKey> foreignKeys) {

@@ -91,7 +91,10 @@ final class BindTypes {
                 boolean meant = column.alias() == null || column.alias().equalsIgnoreCase(table.alias());
                 String name = table.name();
                 if (meant && name != null) {
-                    Met met = column(bind, name, column.column());
+                    Met met = contents.relation(table.schema(), name)
+                            .flatMap(relation ->
+                                    relation.column(column.column()).map(known -> met(bind, relation.name(), known)))
+                            .orElse(null);
                     if (met != null && found != null) {
                         return null;
                     }

@@ -1,14 +1,16 @@
 package tidybridge.core.plan;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.catalog.Column;
 import tidybridge.core.catalog.Contents;
-import tidybridge.core.catalog.Index;
 import tidybridge.core.catalog.Relation;
 import tidybridge.core.sql.Outline;
 import tidybridge.core.sql.Outline.Block;
@@ -16,6 +18,10 @@ import tidybridge.core.sql.Outline.ColumnRef;
 import tidybridge.core.sql.Outline.Equality;
 import tidybridge.core.sql.Outline.Item;
 import tidybridge.core.sql.Outline.TableUse;
+import tidybridge.core.sql.SeveralStatements;
+import tidybridge.core.sql.Statement;
+import tidybridge.core.text.BrokenText;
+import tidybridge.core.text.SourceText;
 
 /**
  * Tells whether some fields tell all rows of a query apart, by following what determines what: a table's key determines its other
@@ -28,17 +34,63 @@ final class Uniqueness {
     enum Verdict {
         YES,
         NO,
-        /** The text is not understood well enough, or rows come from something without keys, such as a view. */
+        /** The text is not understood well enough, or rows come from something that the catalog does not explain. */
         UNKNOWN
     }
 
+    private static final int DEEPEST_VIEW = 8;
+
     private final Outline outline;
     private final Contents contents;
+    private final Views views;
     private final Set<String> determined = new HashSet<>();
 
     Uniqueness(Outline outline, Contents contents) {
+        this(outline, contents, new Views(DEEPEST_VIEW));
+    }
+
+    private Uniqueness(Outline outline, Contents contents, Views views) {
         this.outline = outline;
         this.contents = contents;
+        this.views = views.deeper();
+    }
+
+    /** The queries of views, read once, to a depth that no sensible schema reaches. */
+    private static final class Views {
+        private final Map<String, Optional<Outline>> known;
+        private final int depth;
+
+        Views(int depth) {
+            this(new HashMap<>(), depth);
+        }
+
+        private Views(Map<String, Optional<Outline>> known, int depth) {
+            this.known = known;
+            this.depth = depth;
+        }
+
+        Views deeper() {
+            return new Views(known, depth - 1);
+        }
+
+        @Nullable
+        Outline outline(Relation view) {
+            String definition = view.definition();
+            if (definition == null || depth <= 0) {
+                return null;
+            }
+            return known.computeIfAbsent(view.name(), name -> scanned(name, definition))
+                    .orElse(null);
+        }
+
+        private static Optional<Outline> scanned(String name, String definition) {
+            try {
+                return Optional.of(
+                        Statement.scan(new SourceText(name, definition)).outline());
+            } catch (BrokenText | SeveralStatements e) {
+                return Optional.empty();
+            }
+        }
     }
 
     /** Whether no two rows agree in all of these fields. */
@@ -61,7 +113,7 @@ final class Uniqueness {
         if (tablesDetermined || block.distinct() && allSelected(block)) {
             return Verdict.YES;
         }
-        boolean known = block.tables().stream().allMatch(table -> relation(table) != null);
+        boolean known = block.tables().stream().allMatch(this::isKnown);
         return known ? Verdict.NO : Verdict.UNKNOWN;
     }
 
@@ -120,29 +172,52 @@ final class Uniqueness {
         }
     }
 
-    /** True, with all of the table's columns determined, when one of its keys is. */
+    /** True, with all of the table's columns determined, when what is known of a row of it tells it from every other. */
     private boolean determines(TableUse table) {
         Relation relation = relation(table);
-        if (relation == null) {
+        if (relation == null || !settles(table, relation)) {
             return false;
         }
-        for (Index key : relation.keys()) {
-            if (key.columns().stream().allMatch(column -> determined.contains(id(table, column)))) {
-                relation.columns().forEach(column -> determined.add(id(table, column.name())));
-                return true;
-            }
-        }
-        return false;
+        relation.columns().forEach(column -> determined.add(id(table, column.name())));
+        return true;
     }
 
-    /** A table of the catalog; null for a view and for what the statement computes. */
+    private boolean settles(TableUse table, Relation relation) {
+        return switch (relation.kind()) {
+            case TABLE ->
+                relation.keys().stream()
+                        .anyMatch(key ->
+                                key.columns().stream().allMatch(column -> determined.contains(id(table, column))));
+            case VIEW -> {
+                Outline inside = views.outline(relation);
+                List<String> known = relation.columns().stream()
+                        .map(Column::name)
+                        .filter(column -> determined.contains(id(table, column)))
+                        .toList();
+                yield inside != null && new Uniqueness(inside, contents, views).of(known) == Verdict.YES;
+            }
+        };
+    }
+
+    /** A table or a view whose text is known; null for everything else, of which nothing can be told. */
     private @Nullable Relation relation(TableUse table) {
         String name = table.name();
         return name == null
                 ? null
-                : contents.relation(name)
-                        .filter(relation -> relation.kind() == Relation.Kind.TABLE)
+                : contents.relation(table.schema(), name)
+                        .filter(relation -> relation.kind() == Relation.Kind.TABLE || views.outline(relation) != null)
                         .orElse(null);
+    }
+
+    /** Whether the rows of a table that is no further known could still be told apart by something that is not looked at. */
+    private boolean isKnown(TableUse table) {
+        Relation relation = relation(table);
+        if (relation == null) {
+            return false;
+        }
+        Outline inside = relation.kind() == Relation.Kind.VIEW ? views.outline(relation) : null;
+        return relation.kind() == Relation.Kind.TABLE
+                || inside != null && new Uniqueness(inside, contents, views).of(List.of()) != Verdict.UNKNOWN;
     }
 
     private @Nullable String selected(String field, Block block) {
@@ -176,7 +251,7 @@ final class Uniqueness {
     private boolean has(TableUse table, String column) {
         String name = table.name();
         return name != null
-                && contents.relation(name)
+                && contents.relation(table.schema(), name)
                         .flatMap(relation -> relation.column(column))
                         .map(Column::name)
                         .isPresent();

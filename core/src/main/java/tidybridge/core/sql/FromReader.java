@@ -60,7 +60,7 @@ final class FromReader {
                         i++;
                     }
                     if (i < to && view.isName(i)) {
-                        tables.add(new TableUse(view.name(i), null));
+                        tables.add(new TableUse(view.name(i), null, null));
                         i++;
                     }
                 } else {
@@ -150,17 +150,17 @@ final class FromReader {
     private int table(int at, int to) {
         int i = at;
         String name = view.name(i);
-        boolean elsewhere = false;
+        String schema = null;
         while (i + 2 < to && view.is(i + 1, ".") && view.isName(i + 2)) {
             i += 2;
+            schema = name;
             name = view.name(i);
-            elsewhere = true;
         }
         i++;
-        if (i < to && view.kind(i) == Kind.OPEN) {
+        boolean computed = i < to && view.kind(i) == Kind.OPEN;
+        if (computed) {
             // a table function
             i = view.close(i) + 1;
-            elsewhere = true;
         }
         String alias = name;
         if (i < to && view.is(i, "AS")) {
@@ -170,8 +170,8 @@ final class FromReader {
             alias = view.name(i);
             i++;
         }
-        boolean known = !elsewhere && !defined.contains(name.toLowerCase(Locale.ROOT));
-        tables.add(new TableUse(alias, known ? name : null));
+        boolean known = !computed && (schema != null || !defined.contains(name.toLowerCase(Locale.ROOT)));
+        tables.add(new TableUse(alias, schema, known ? name : null));
         // index hints and partitions stand between a table and its join
         while (i < to && view.kind(i) == Kind.WORD && AFTER_TABLE.contains(view.word(i))) {
             while (i < to && view.kind(i) != Kind.OPEN) {

@@ -50,9 +50,11 @@ public record Outline(@Nullable Block main, List<Block> blocks, boolean combined
      * A table or view in FROM.
      *
      * @param alias what the statement calls it; its own name when it says nothing
+     * @param schema as the statement says it; null where it does not
      * @param name null for a query in parentheses and for what WITH defines
      */
-    public record TableUse(String alias, @Nullable String name) {}
+    public record TableUse(
+            String alias, @Nullable String schema, @Nullable String name) {}
 
     /**
      * Something selected.

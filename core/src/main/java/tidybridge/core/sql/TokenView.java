@@ -94,7 +94,7 @@ final class TokenView {
         return index > 0 && is(index - 1, symbol);
     }
 
-    /** {@code column}, {@code alias.column}, and nothing else between two tokens. */
+    /** {@code column}, {@code alias.column} or {@code schema.table.column}, and nothing else between two tokens. */
     @Nullable
     ColumnRef column(int from, int to) {
         if (to - from == 1 && isName(from) && !isLiteralWord(from)) {
@@ -102,6 +102,9 @@ final class TokenView {
         }
         if (to - from == 3 && isName(from) && is(from + 1, ".") && isName(from + 2)) {
             return new ColumnRef(name(from), name(from + 2));
+        }
+        if (to - from == 5 && isName(from) && is(from + 1, ".") && is(from + 3, ".") && isName(from + 4)) {
+            return new ColumnRef(name(from + 2), name(from + 4));
         }
         return null;
     }

@@ -51,6 +51,7 @@ class CatalogCheckTest {
             5,
             "",
             true,
+            null,
             List.of(column("id", "int unsigned", null), column("name", "varchar(60)", 60L)),
             List.of(
                     new Index("PRIMARY", true, true, List.of("id")),
@@ -63,6 +64,7 @@ class CatalogCheckTest {
             400,
             "",
             true,
+            null,
             List.of(
                     column("id", "int unsigned", null),
                     column("basin_id", "int unsigned", null),
@@ -75,7 +77,57 @@ class CatalogCheckTest {
             List.of());
 
     private static final Relation OVERVIEW = new Relation(
-            "overview", Relation.Kind.VIEW, -1, "", true, List.of(column("id", "int", null)), List.of(), List.of());
+            "overview",
+            Relation.Kind.VIEW,
+            -1,
+            "",
+            true,
+            null,
+            List.of(column("id", "int", null)),
+            List.of(),
+            List.of());
+
+    private static Relation view(String name, String definition, String... columns) {
+        return new Relation(
+                name,
+                Relation.Kind.VIEW,
+                -1,
+                "",
+                true,
+                definition,
+                java.util.Arrays.stream(columns)
+                        .map(column -> column(column, "int", null))
+                        .toList(),
+                List.of(),
+                List.of());
+    }
+
+    /** As the database writes them. */
+    private static final List<Relation> VIEWS = List.of(
+            view(
+                    "counted",
+                    "select `b`.`id` AS `id`,`b`.`name` AS `name`,count(0) AS `berths` from (`waterways`.`basin` `b` join"
+                            + " `waterways`.`berth` `r` on(`r`.`basin_id` = `b`.`id`)) group by `b`.`id`,`b`.`name`",
+                    "id",
+                    "name",
+                    "berths"),
+            view(
+                    "placed",
+                    "select `waterways`.`berth`.`id` AS `number`,`n`.`name` AS `basin`,`waterways`.`berth`.`berth_no` AS `no` from"
+                            + " (`waterways`.`berth` straight_join `waterways`.`basin` `n` on(`waterways`.`berth`.`basin_id` = `n`.`id`))",
+                    "number",
+                    "basin",
+                    "no"),
+            view(
+                    "again",
+                    "select `p`.`number` AS `number`,`p`.`no` AS `no` from `waterways`.`placed` `p`",
+                    "number",
+                    "no"),
+            view(
+                    "either",
+                    "select `waterways`.`berth`.`id` AS `id` from `waterways`.`berth` union select 1 AS `1`",
+                    "id"),
+            view("elsewhere", "select `x`.`id` AS `id` from `other`.`berth` `x`", "id"));
 
     private static final Routine TOLL = new Routine(
             "toll",
@@ -85,8 +137,12 @@ class CatalogCheckTest {
             Routine.Access.READS_DATA,
             "");
 
-    private static final Contents CONTENTS =
-            new Contents("waterways", Instant.EPOCH, List.of(BASIN, BERTH, OVERVIEW), List.of(TOLL));
+    private static final Contents CONTENTS = new Contents(
+            "waterways",
+            Instant.EPOCH,
+            java.util.stream.Stream.concat(java.util.stream.Stream.of(BASIN, BERTH, OVERVIEW), VIEWS.stream())
+                    .toList(),
+            List.of(TOLL));
 
     private static Outline outline(String sql) throws Exception {
         return Statement.scan(new SourceText("t.sql", sql)).outline();
@@ -121,6 +177,18 @@ class CatalogCheckTest {
                         b_id              | NO      | select a.id as a_id, b.id as b_id from berth a join berth b on b.basin_id = a.basin_id
                         a_id,b_id         | YES     | select a.id as a_id, b.id as b_id from berth a join berth b on b.basin_id = a.basin_id
                         id                | YES     | select b.id from berth b join basin n using (id)
+                        name              | YES     | select id, name, berths from counted
+                        berths            | NO      | select id, name, berths from counted
+                        number            | YES     | select number, no from placed
+                        basin,no          | YES     | select number, basin, no from placed
+                        no                | NO      | select number, no from placed
+                        no                | YES     | select no from placed where basin = :basin
+                        number            | YES     | select a.number from again a join basin n on n.id = a.no
+                        no                | NO      | select number, no from again
+                        id                | UNKNOWN | select id from either
+                        id                | UNKNOWN | select id from elsewhere
+                        id                | YES     | select b.id from waterways.berth b
+                        id                | UNKNOWN | select b.id from other.berth b
                         id                | YES     | select b.id from berth b left join basin n using (id)
                         n_id              | NO      | select b.id as b_id, n.id as n_id from berth b left join basin n on n.id = b.id
                         b_id              | YES     | select b.id as b_id, n.id as n_id from berth b left outer join basin n on b.id = n.id
