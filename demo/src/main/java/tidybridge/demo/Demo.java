@@ -106,7 +106,16 @@ public final class Demo {
                 ServiceProcess.start(project, folder, database.port(), port, SERVICE_HEAP_MEGABYTES, secrets));
         progress.done(service.address());
         progress.begin("Publishing the demo's modules");
-        command("publish", project.resolve("demo/workspace").toString());
+        try {
+            command("publish", project.resolve("demo/workspace").toString());
+        } catch (DemoFailure e) {
+            // a checkout that was updated brings other texts under the versions that an earlier demo released
+            if (String.valueOf(e.getMessage()).contains("published already with another text")) {
+                throw new DemoFailure("The demo's modules are not those of its last start, and a release never changes;"
+                        + " type './tidy demo --fresh' to start over, or raise their versions.");
+            }
+            throw e;
+        }
         progress.done("");
         Files.writeString(folder.resolve("ready"), service.address());
         welcome(service);
