@@ -19,8 +19,7 @@ export function ParameterInput({ parameter, value, error, onChange }: Props) {
         <>
           <b>{parameter.name}</b>
           <Typography.Text type="secondary" className="kind">
-            {parameter.in === "query" ? "" : `${parameter.in}, `}
-            {parameter.type}
+            {kindOf(parameter)}
           </Typography.Text>
         </>
       }
@@ -30,6 +29,12 @@ export function ParameterInput({ parameter, value, error, onChange }: Props) {
       <Control id={id} parameter={parameter} value={value} onChange={onChange} />
     </Form.Item>
   );
+}
+
+/** What it must be, after where it goes when its name does not tell. */
+function kindOf(parameter: Parameter): string {
+  const type = parameter.itemType === undefined ? parameter.type : `list of ${parameter.itemType}`;
+  return parameter.in === "query" || parameter.in === "body" ? type : `${parameter.in}, ${type}`;
 }
 
 function Control({ id, parameter, value, onChange }: Omit<Props, "error"> & { id: string }) {
