@@ -15,10 +15,11 @@ import tidybridge.engine.SourceSettings;
 /**
  * Turns what is said about a source into settings that can be used, and notes what is wrong or lacking.
  *
+ * @param prefix what its settings are called, {@code tidy.sources.waterways}
  * @param base where relative paths start
  * @param problems takes a clause for each problem
  */
-record SettledSource(SourceDefinition source, Path base, List<String> problems) {
+record SettledSource(SourceDefinition source, String prefix, Path base, List<String> problems) {
 
     /** The settings; to be used only when no problem was noted. */
     SourceSettings settings() {
@@ -102,8 +103,7 @@ record SettledSource(SourceDefinition source, Path base, List<String> problems) 
     }
 
     private String key(String name) {
-        String prefix = source.name().equals("records") ? "tidy.records." : "tidy.sources." + source.name() + ".";
-        return prefix + name;
+        return prefix + "." + name;
     }
 
     private String problem(String sentence) {

@@ -151,7 +151,7 @@ public record TidySettings(
                     (name, setting) -> all.merge(name, setting.definition(name), (below, here) -> here.over(below)));
         }
         return all.values().stream()
-                .map(source -> new SettledSource(source, base, problems).settings())
+                .map(source -> new SettledSource(source, "tidy.sources." + source.name(), base, problems).settings())
                 .toList();
     }
 
@@ -198,7 +198,7 @@ public record TidySettings(
                 null,
                 database.tls() == null ? null : database.tls() ? Transport.VERIFIED : Transport.PLAIN,
                 null);
-        SettledSource settled = new SettledSource(definition, Path.of(""), problems);
+        SettledSource settled = new SettledSource(definition, "tidy.records", Path.of(""), problems);
         SourceSettings all = settled.settings();
         return new RecordsSettings(
                 all.host(), all.port(), all.schema(), all.user(), all.secret(), all.transport() != Transport.PLAIN);

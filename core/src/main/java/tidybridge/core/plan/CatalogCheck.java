@@ -4,7 +4,6 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import org.jspecify.annotations.Nullable;
 import tidybridge.core.catalog.Access;
 import tidybridge.core.catalog.Catalog;
 import tidybridge.core.catalog.ColumnType;
@@ -108,8 +107,7 @@ final class CatalogCheck {
     private void checkUniqueness(Outline outline) {
         switch (operation.answer().kind()) {
             case ROWS -> checkOrder(outline);
-            case ROW, FILE -> checkOneRow(outline);
-            case VALUE -> checkOneRow(outline);
+            case ROW, FILE, VALUE -> checkOneRow(outline);
             case NOTHING -> {}
         }
     }
@@ -181,11 +179,8 @@ final class CatalogCheck {
     }
 
     private Place orderPlace() {
-        OrderKey first = operation.order().isEmpty() ? null : operation.order().getFirst();
-        return place(first);
-    }
-
-    private Place place(@Nullable OrderKey key) {
-        return key == null ? operation.place() : key.place();
+        return operation.order().isEmpty()
+                ? operation.place()
+                : operation.order().getFirst().place();
     }
 }
