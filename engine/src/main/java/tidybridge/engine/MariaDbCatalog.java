@@ -88,7 +88,7 @@ final class MariaDbCatalog implements Catalog {
                 }
             });
         } catch (SourceFailure e) {
-            if (e.kind() == SourceFailure.Kind.FAILED) {
+            if (e.kind() == SourceFailure.Kind.FAILED || e.kind() == SourceFailure.Kind.SIGNALLED) {
                 return List.of();
             }
             throw new Source.Unreachable(e);

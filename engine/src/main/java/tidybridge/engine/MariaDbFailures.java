@@ -15,9 +15,16 @@ final class MariaDbFailures {
     /** Query interrupted, max_statement_time exceeded. */
     private static final Set<Integer> STOPPED = Set.of(1317, 1969, 3024);
 
+    /** The class of SQLSTATEs that the standard leaves to the code of the database itself (SQL, part 4: SIGNAL). */
+    private static final String SIGNAL_CLASS = "45";
+
     private MariaDbFailures() {}
 
     static Kind kind(SQLException e) {
+        // first, because the driver's own class of exception for it says that the connection is to blame
+        if (e.getSQLState() != null && e.getSQLState().startsWith(SIGNAL_CLASS)) {
+            return Kind.SIGNALLED;
+        }
         if (isTimeout(e) || STOPPED.contains(e.getErrorCode())) {
             return Kind.TIMEOUT;
         }
@@ -25,6 +32,14 @@ final class MariaDbFailures {
             return Kind.UNAVAILABLE;
         }
         return Kind.FAILED;
+    }
+
+    /** True when only the statement failed, so that its connection serves the next one. */
+    static boolean leavesConnectionFit(SQLException e) {
+        return switch (kind(e)) {
+            case FAILED, SIGNALLED -> true;
+            case UNAVAILABLE, TIMEOUT -> false;
+        };
     }
 
     /** True when the connection itself is gone, so that a fresh one may succeed. */

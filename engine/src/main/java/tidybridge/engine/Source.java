@@ -159,7 +159,7 @@ public final class Source implements AutoCloseable {
             run(connection, query, reader);
             return true;
         } catch (SQLException e) {
-            if (MariaDbFailures.kind(e) != Kind.FAILED) {
+            if (!MariaDbFailures.leavesConnectionFit(e)) {
                 pool.evictConnection(connection);
             }
             if (last || !MariaDbFailures.isBroken(e) || MariaDbFailures.isTimeout(e)) {

@@ -12,6 +12,8 @@ public final class SourceFailure extends Exception {
         UNAVAILABLE,
         /** The statement was stopped at its time limit. */
         TIMEOUT,
+        /** The database's own code refused with SIGNAL and an SQLSTATE of class 45, in words meant for whoever asked. */
+        SIGNALLED,
         /** The statement itself failed. */
         FAILED
     }
@@ -19,12 +21,19 @@ public final class SourceFailure extends Exception {
     private final Kind kind;
     private final @Nullable String sqlState;
     private final int errorCode;
+    private final String signal;
 
     SourceFailure(Kind kind, String message, @Nullable SQLException cause) {
         super(message, cause);
         this.kind = kind;
         this.sqlState = cause == null ? null : cause.getSQLState();
         this.errorCode = cause == null ? 0 : cause.getErrorCode();
+        this.signal = kind == Kind.SIGNALLED && cause != null ? MariaDbFailures.reason(cause) : "";
+    }
+
+    /** The words of a SIGNAL, fit for callers; empty for every other kind. */
+    public String signal() {
+        return signal;
     }
 
     public Kind kind() {

@@ -254,6 +254,35 @@ class AnswersTest {
         assertThat(response.body()).contains("The body is not UTF-8 text.");
     }
 
+    @Test
+    void aRuleOfTheDataSpeaksForItself() throws Exception {
+        TestDatabase.execute(
+                "waterways",
+                "create or replace function guarded(n int) returns int no sql begin if n > 3 then"
+                        + " signal sqlstate '45000' set message_text = 'Only three at a time'; end if; return n; end");
+        String yaml = """
+                module: guarded
+                version: 1.0.0
+                title: Guarded
+                source: waterways
+                public: true
+                routes:
+                  /n/{n}:
+                    get: { about: N, sql: n.sql, answer: value, parameters: { n: { in: path, type: integer, example: 1 } } }
+                """;
+        assertThat(service.publish(yaml, Map.of("n.sql", "select guarded(:n) as n"))
+                        .statusCode())
+                .isEqualTo(200);
+        for (int i = 0; i < 20; i++) {
+            HttpResponse<String> refused = service.get("/api/guarded/v1/n/4");
+            assertThat(refused.statusCode()).isEqualTo(422);
+            assertThat(RunningService.json(refused).path("detail").asString()).isEqualTo("Only three at a time");
+            assertThat(RunningService.json(refused).path("type").asString()).isEqualTo("/problems/rule-broken");
+        }
+        assertThat(service.get("/api/guarded/v1/n/3").body()).isEqualTo("{\"value\":3}");
+        TestDatabase.execute("waterways", "drop function guarded");
+    }
+
     @ParameterizedTest
     @CsvSource({";,406", "';;q=1, */*',200", "',,,',406", "application/json;q=0,406", "text/html,406"})
     void anOddAcceptFieldIsReadAsFarAsItGoes(String accept, int status) throws Exception {

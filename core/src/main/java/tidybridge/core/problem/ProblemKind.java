@@ -24,6 +24,10 @@ public enum ProblemKind {
     BODY_TOO_LARGE(413, "Body too large", "The request's body is larger than this service accepts."),
     URL_TOO_LONG(414, "Address too long", "The request's address is longer than this service reads."),
     BODY_UNKNOWN(415, "Body format not offered", "The request's body is in a format this call does not read."),
+    RULE_BROKEN(
+            422,
+            "Refused by a rule",
+            "A rule of the data refuses what was asked; 'detail' is the rule's own sentence."),
     UNFIT(422, "Not publishable", "The text was read, and has findings that must be mended first."),
     HEADERS_TOO_LARGE(431, "Headers too large", "The request's header fields are larger than this service reads."),
     FAILED(500, "The call failed", "Something is wrong on this side; the log of the service tells the owner more."),

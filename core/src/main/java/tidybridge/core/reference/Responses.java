@@ -16,6 +16,7 @@ final class Responses {
     private static final ProblemKind[] ALWAYS = {
         ProblemKind.FORMAT_UNKNOWN,
         ProblemKind.URL_TOO_LONG,
+        ProblemKind.RULE_BROKEN,
         ProblemKind.FAILED,
         ProblemKind.SOURCE_UNAVAILABLE,
         ProblemKind.STATEMENT_TIMEOUT

@@ -149,7 +149,7 @@ class SourcesController {
                         "The source does not answer; './tidy source test " + name + "' tells why.");
             case TIMEOUT ->
                 new DeskRefusal(ProblemKind.STATEMENT_TIMEOUT, "The sample took too long; look at another table.");
-            case FAILED ->
+            case FAILED, SIGNALLED ->
                 new DeskRefusal(
                         ProblemKind.CONFLICT, "The sample cannot be read; may the source's user select from it?");
         };

@@ -196,6 +196,7 @@ public final class GatewayServlet extends HttpServlet {
         switch (e.kind()) {
             case UNAVAILABLE, TIMEOUT ->
                 LOG.warn("{}: {} (SQLSTATE {}, {})", label, e.getMessage(), e.sqlState(), e.errorCode());
+            case SIGNALLED -> LOG.info("{}: refused by SIGNAL (SQLSTATE {})", label, e.sqlState());
             case FAILED -> LOG.error("{}: {} (SQLSTATE {}, {})", label, e.getMessage(), e.sqlState(), e.errorCode());
         }
     }
@@ -205,9 +206,11 @@ public final class GatewayServlet extends HttpServlet {
         ProblemKind kind = switch (e.kind()) {
             case UNAVAILABLE -> ProblemKind.SOURCE_UNAVAILABLE;
             case TIMEOUT -> ProblemKind.STATEMENT_TIMEOUT;
+            case SIGNALLED -> ProblemKind.RULE_BROKEN;
             case FAILED -> ProblemKind.FAILED;
         };
-        return Problem.of(kind, kind.meaning());
+        boolean words = kind == ProblemKind.RULE_BROKEN && !e.signal().isBlank();
+        return Problem.of(kind, words ? e.signal() : kind.meaning());
     }
 
     private static void sendReference(
