@@ -33,6 +33,14 @@ class AnswersTest {
                   file: { content: content, type: media_type, name: file_name, inline: true }
                   parameters:
                     id: { in: path, type: integer, example: 1 }
+              /papers/{id}/text:
+                get:
+                  about: A paper as text
+                  sql: paper.sql
+                  answer: file
+                  file: { content: content, type: text/plain; charset=utf-8 }
+                  parameters:
+                    id: { in: path, type: integer, example: 1 }
               /papers/{id}/exists:
                 get:
                   about: Whether it is there
@@ -139,6 +147,18 @@ class AnswersTest {
         HttpResponse<String> odd = service.get("/api/answers/v1/papers/3");
         assertThat(odd.headers().firstValue("Content-Type")).contains("application/octet-stream");
         assertThat(odd.headers().firstValue("Content-Disposition")).contains("attachment");
+    }
+
+    @Test
+    void aFileIsOfferedByItsMediaTypeWhateverItsCharset() throws Exception {
+        assertThat(RunningService.send(
+                                service.request("/api/answers/v1/papers/1/text").header("Accept", "text/plain"))
+                        .body())
+                .isEqualTo("hello");
+        assertThat(RunningService.send(
+                                service.request("/api/answers/v1/papers/1/text").header("Accept", "image/png"))
+                        .statusCode())
+                .isEqualTo(406);
     }
 
     @Test

@@ -131,9 +131,13 @@ public final class RowWriter {
         return member.nullTogether.length > 0;
     }
 
-    /** Writes the first field's value alone. */
+    /** Writes the first field's value alone, whatever objects its name would nest it in. */
     public void writeValue(Row row, JsonGenerator json) {
-        value(members[0], row, json);
+        Member member = members[0];
+        while (member.children.length > 0) {
+            member = member.children[0];
+        }
+        value(member, row, json);
     }
 
     private void value(Member member, Row row, JsonGenerator json) {

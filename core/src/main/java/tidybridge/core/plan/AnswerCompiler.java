@@ -62,6 +62,14 @@ final class AnswerCompiler {
         }
         List<ShapedField> fields = shown(names).stream().map(this::shaped).toList();
         checkPaths(fields);
+        boolean shaped = answer.kind() != AnswerKind.NOTHING && answer.kind() != AnswerKind.FILE;
+        if (shaped && fields.isEmpty()) {
+            findings.add(
+                    Code.ANSWER_UNFIT,
+                    operation.place(),
+                    "Every field of the answer is hidden.",
+                    "Show at least one, or write 'answer: nothing'.");
+        }
         return findings.errors() > before ? List.of() : fields;
     }
 

@@ -126,6 +126,15 @@ class RowWriterTest {
     }
 
     @Test
+    void aValueIsWrittenAloneHoweverItsNameNests() {
+        StringWriter text = new StringWriter();
+        try (JsonGenerator json = new JsonFactory().createGenerator(ObjectWriteContext.empty(), text)) {
+            new RowWriter(List.of(at(0, "a.b", FieldType.DECIMAL, false)), KEY).writeValue(new TextRow("2.50"), json);
+        }
+        assertThat(text).hasToString("2.50");
+    }
+
+    @Test
     void numbersCanTravelAsText() {
         ShapedField big = new ShapedField(0, List.of("v"), FieldType.DECIMAL, false, null, null, true, null, null);
         assertThat(write(List.of(big), "18446744073709551615")).isEqualTo("{\"v\":\"18446744073709551615\"}");

@@ -139,6 +139,17 @@ class AnswerCompilerTest {
         }
     }
 
+    @ParameterizedTest
+    @CsvSource({"value,answer-unfit", "row,answer-unfit", "nothing,''"})
+    void anAnswerShowsSomething(String kind, String code) {
+        String yaml = YAML.replace("answer: rows", "answer: " + kind)
+                .replace("      order: [id]\n", "")
+                .replace("      HERE: HERE\n", "      fields: { id: { hide: true } }\n");
+        PlanFixture.Result result = compile(
+                yaml, Map.of("r.sql", "select id from t"), describing(new Field("id", FieldType.INTEGER, false)));
+        assertThat(result.codes()).containsExactlyElementsOf(code.isEmpty() ? List.of() : List.of(code));
+    }
+
     @Test
     void theNameOfASecretIsNoticed() {
         PlanFixture.Result result = compile(

@@ -188,8 +188,14 @@ public final class GatewayServlet extends HttpServlet {
         return switch (plan.answer()) {
             case ROWS, ROW, VALUE -> "application/json";
             case NOTHING -> null;
-            case FILE -> plan.file() == null ? null : plan.file().mediaType();
+            case FILE ->
+                plan.file() == null ? null : withoutParameters(plan.file().mediaType());
         };
+    }
+
+    /** {@code text/plain; charset=utf-8} is what a caller of text/plain asks for. */
+    private static @Nullable String withoutParameters(@Nullable String mediaType) {
+        return mediaType == null ? null : mediaType.split(";", 2)[0].strip();
     }
 
     private static void failed(String label, SourceFailure e) {
