@@ -172,13 +172,24 @@ final class CallCommand implements Callable<Integer> {
     private String commandWith(String after) {
         StringBuilder command =
                 new StringBuilder("./tidy call ").append(method).append(' ').append(address);
-        for (String pair : this.pairs) {
+        for (String pair : pairs) {
             if (!pair.startsWith("after=")) {
-                boolean plain = pair.matches("[A-Za-z0-9_=.:/@+-]+");
-                command.append(' ').append(plain ? pair : "'" + pair.replace("'", "'\\''") + "'");
+                command.append(' ').append(quoted(pair));
             }
         }
-        return command.append(" after=").append(after).toString();
+        command.append(" after=").append(after);
+        if (body.text != null) {
+            command.append(" --body ").append(quoted(body.text));
+        }
+        if (body.file != null) {
+            command.append(" --body-from ").append(quoted(body.file.toString()));
+        }
+        body.fields.forEach(field -> command.append(" --form ").append(quoted(field)));
+        return command.toString();
+    }
+
+    private static String quoted(String text) {
+        return text.matches("[A-Za-z0-9_=.:/@+-]+") ? text : "'" + text.replace("'", "'\\''") + "'";
     }
 
     private static void printRows(JsonNode data, PrintWriter out) {

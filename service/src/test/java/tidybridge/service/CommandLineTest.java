@@ -168,7 +168,10 @@ class CommandLineTest {
     void aBodyIsSentAlong() throws Exception {
         String search = "{\"vessel\": {\"length_m\": 12}, \"basins\": [\"Heron Pool\"]}";
         Ended called = tidy("call", "POST", "moorings/v1/berths/search", "limit=2", "--body", search);
-        assertThat(called.out()).contains("Heron Pool", "2 rows").doesNotContain("Alder");
+        assertThat(called.out())
+                .contains("Heron Pool", "2 rows")
+                .doesNotContain("Alder")
+                .endsWith(" --body '" + search + "'\n");
         Path file = Files.writeString(folder.resolve("search.json"), search);
         assertThat(tidy("call", "POST", "moorings/v1/berths/search", "limit=2", "--body-from", file.toString())
                         .out())
