@@ -301,6 +301,32 @@ class TrialsTest {
                 .contains("A trial needs 'module'");
         assertThat(service.post("/desk/checks", Map.of("modules", List.of())).statusCode())
                 .isEqualTo(400);
+        List<Object> nothing = java.util.Collections.singletonList(null);
+        for (String call : List.of("/desk/checks", "/desk/proposals", "/desk/releases")) {
+            assertThat(service.post(call, Map.of("modules", nothing)).statusCode())
+                    .as(call)
+                    .isEqualTo(400);
+        }
+        Map<String, Object> trial =
+                new HashMap<>(Map.of("module", module(YAML, SQL), "method", "GET", "path", "/berths"));
+        trial.put("inputs", java.util.Collections.singletonMap("limit", null));
+        assertThat(service.post("/desk/trials", trial).statusCode()).isEqualTo(400);
+        trial.put("inputs", Map.of());
+        trial.put("privileges", nothing);
+        assertThat(service.post("/desk/trials", trial).statusCode()).isEqualTo(400);
+        assertThat(service.desk("/desk/sources/waterways/contents/berth/sample?rows=many")
+                        .body())
+                .contains("'rows' is of another type");
+        JsonNode broken = RunningService.json(service.post(
+                "/desk/trials",
+                Map.of(
+                        "module", module(YAML.replace("/berths/{berth}", "/berths/{the berth}"), SQL),
+                        "method", "GET",
+                        "path", "/berths/{the berth}")));
+        assertThat(broken.path("findings").toString()).contains("route-broken");
+        JsonNode half = RunningService.json(
+                service.post("/desk/statements", Map.of("source", "waterways", "sql", "select id from berth where")));
+        assertThat(half.path("trouble").asString()).contains("cannot prepare");
     }
 
     /** Every combination of optional parameters is a statement of its own, and each uses the index it should. */

@@ -230,7 +230,7 @@ final class FromReader {
                 return;
             }
         }
-        if (view.kind(from) == Kind.OPEN && from < to && view.close(from) == to - 1) {
+        if (from < to && view.kind(from) == Kind.OPEN && view.close(from) == to - 1) {
             conditions(from + 1, to - 1, found);
             return;
         }

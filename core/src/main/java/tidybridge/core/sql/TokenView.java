@@ -133,11 +133,19 @@ final class TokenView {
         return is(index, "NULL") || is(index, "TRUE") || is(index, "FALSE") || is(index, "DEFAULT");
     }
 
+    /** Beyond the ends stands nothing, as behind a semicolon: half a statement is looked at too, while somebody types it. */
     Kind kind(int index) {
-        return tokens.get(index).kind();
+        return isInside(index) ? tokens.get(index).kind() : Kind.SEMICOLON;
+    }
+
+    private boolean isInside(int index) {
+        return index >= 0 && index < tokens.size();
     }
 
     String text(int index) {
+        if (!isInside(index)) {
+            return "";
+        }
         Token token = tokens.get(index);
         return text.substring(token.start(), token.end());
     }
@@ -147,6 +155,9 @@ final class TokenView {
     }
 
     boolean is(int index, String word) {
+        if (!isInside(index)) {
+            return false;
+        }
         Token token = tokens.get(index);
         return token.end() - token.start() == word.length()
                 && token.kind() != Kind.QUOTED_NAME

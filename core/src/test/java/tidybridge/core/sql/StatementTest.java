@@ -339,12 +339,103 @@ class StatementTest {
                 Statement statement = scan(sql.toString());
                 assertThat(statement.render(name -> true).binds()).hasSameSizeAs(statement.binds());
                 statement.render(name -> false);
+                statement.outline();
+                statement.unanchoredLike();
             } catch (BrokenText | SeveralStatements e) {
                 assertThat(e.getMessage()).isNotBlank();
             } catch (Exception e) {
                 throw new AssertionError("on: " + sql, e);
             }
         }
+    }
+
+    /** Whatever stands where: the outline is read to its end, of half a statement too, as somebody types it. */
+    @Test
+    void noStatementMakesItsOutlineCrash() throws Exception {
+        String[] words = {
+            "select",
+            "from",
+            "where",
+            "and",
+            "or",
+            "on",
+            "using",
+            "join",
+            "left",
+            "right",
+            "outer",
+            "with",
+            "recursive",
+            "as",
+            "group",
+            "by",
+            "order",
+            "limit",
+            "1",
+            "union",
+            "all",
+            "insert",
+            "into",
+            "values",
+            "update",
+            "set",
+            "delete",
+            "call",
+            "between",
+            "in",
+            "like",
+            "not",
+            "is",
+            "null",
+            "distinct",
+            "count",
+            "(",
+            ")",
+            ",",
+            ".",
+            "=",
+            "<",
+            "*",
+            ":a",
+            ":b",
+            "t",
+            "`u`",
+            "b",
+            "exists",
+            "use",
+            "index",
+            "over",
+            "concat",
+            "'%x'",
+            "@v",
+            "begin",
+            "end",
+            ";",
+            "case",
+            "when",
+            "if",
+            "-- when :a\n"
+        };
+        Random random = new Random(9);
+        int read = 0;
+        for (int i = 0; i < 60_000; i++) {
+            StringBuilder sql = new StringBuilder(words[random.nextInt(3) == 0 ? random.nextInt(words.length) : 0]);
+            for (int n = random.nextInt(12); n > 0; n--) {
+                sql.append(' ').append(words[random.nextInt(words.length)]);
+            }
+            try {
+                Statement statement = scan(sql.toString());
+                statement.outline();
+                statement.unanchoredLike();
+                statement.render(name -> name.equals("b"), name -> 2);
+                read++;
+            } catch (BrokenText | SeveralStatements e) {
+                assertThat(e.getMessage()).isNotBlank();
+            } catch (RuntimeException e) {
+                throw new AssertionError("on: " + sql, e);
+            }
+        }
+        assertThat(read).isGreaterThan(10_000);
     }
 
     @Test

@@ -13,6 +13,7 @@ import org.springframework.web.ErrorResponse;
 import org.springframework.web.bind.annotation.ControllerAdvice;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
 import tidybridge.core.problem.Problem;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.service.Problems;
@@ -36,6 +37,15 @@ class DeskErrors implements ErrorController {
                 Problem.of(
                         ProblemKind.BAD_INPUT,
                         "The body is not the JSON this call reads; /desk/openapi.yaml describes it."));
+    }
+
+    @ExceptionHandler
+    void mistyped(MethodArgumentTypeMismatchException e, HttpServletResponse response) throws IOException {
+        Problems.write(
+                response,
+                Problem.of(
+                        ProblemKind.BAD_INPUT,
+                        "'" + e.getName() + "' is of another type; /desk/openapi.yaml describes it."));
     }
 
     @ExceptionHandler

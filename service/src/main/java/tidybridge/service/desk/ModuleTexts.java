@@ -21,9 +21,9 @@ final class ModuleTexts {
                     ProblemKind.BAD_INPUT, "The request names no modules; send 'modules' with at least one.");
         }
         List<ModuleText> texts = new ArrayList<>();
-        for (TextView text : modules) {
-            Map<String, String> files = text.files();
-            if (files == null || !files.containsKey(ModuleText.MAIN) || files.containsValue(null)) {
+        for (@Nullable TextView text : modules) {
+            Map<String, String> files = text == null ? null : text.files();
+            if (text == null || files == null || !files.containsKey(ModuleText.MAIN) || files.containsValue(null)) {
                 throw new DeskRefusal(
                         ProblemKind.BAD_INPUT,
                         "Each module needs 'files' with " + ModuleText.MAIN + " and its statements.");

@@ -3,7 +3,6 @@ package tidybridge.service.desk;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.time.Instant;
 import java.util.List;
-import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.catalog.Column;
 import tidybridge.core.catalog.ColumnType;
@@ -49,7 +48,7 @@ final class SourceViews {
                     settings.port(),
                     settings.schema(),
                     settings.user(),
-                    label(settings.transport()),
+                    Views.label(settings.transport()),
                     settings.readOnly(),
                     settings.connections(),
                     source.busy(),
@@ -65,7 +64,8 @@ final class SourceViews {
                     settings.address(),
                     steps.getLast().passed(),
                     steps.stream()
-                            .map(step -> new StepView(label(step.what()), step.passed(), step.detail(), step.millis()))
+                            .map(step ->
+                                    new StepView(Views.label(step.what()), step.passed(), step.detail(), step.millis()))
                             .toList());
         }
     }
@@ -102,7 +102,7 @@ final class SourceViews {
         static RelationView of(Relation relation) {
             return new RelationView(
                     relation.name(),
-                    label(relation.kind()),
+                    Views.label(relation.kind()),
                     relation.rows() < 0 ? null : relation.rows(),
                     relation.about(),
                     relation.columns().stream().map(ColumnView::of).toList(),
@@ -162,14 +162,14 @@ final class SourceViews {
             ColumnType returns = routine.returns();
             return new RoutineView(
                     routine.name(),
-                    label(routine.kind()),
+                    Views.label(routine.kind()),
                     returns == null ? null : returns.text(),
-                    label(routine.access()),
+                    Views.label(routine.access()),
                     routine.about(),
                     routine.parameters().stream()
                             .map(parameter -> new RoutineParameterView(
                                     parameter.name(),
-                                    label(parameter.mode()),
+                                    Views.label(parameter.mode()),
                                     parameter.type().text()))
                             .toList(),
                     FirstStatement.of(routine));
@@ -177,8 +177,4 @@ final class SourceViews {
     }
 
     record RoutineParameterView(String name, String mode, String type) {}
-
-    private static String label(Enum<?> constant) {
-        return constant.name().toLowerCase(Locale.ROOT).replace('_', '-');
-    }
 }

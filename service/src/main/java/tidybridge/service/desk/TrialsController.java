@@ -4,8 +4,8 @@ import com.fasterxml.jackson.annotation.JsonInclude;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ExecutionException;
@@ -116,7 +116,7 @@ class TrialsController {
 
         static StatementView of(StatementLook look) {
             return new StatementView(
-                    look.kind() == null ? null : look.kind().name().toLowerCase(Locale.ROOT),
+                    look.kind() == null ? null : Views.label(look.kind()),
                     look.trouble(),
                     look.place() == null ? 0 : look.place().line(),
                     look.place() == null ? 0 : look.place().column(),
@@ -125,10 +125,7 @@ class TrialsController {
                                     bind.name(), bind.optional(), bind.list(), bind.where(), bind.limits()))
                             .toList(),
                     look.fields().stream()
-                            .map(field -> new ColumnView(
-                                    field.name(),
-                                    field.type().name().toLowerCase(Locale.ROOT).replace('_', '-'),
-                                    field.nullable()))
+                            .map(field -> new ColumnView(field.name(), Views.label(field.type()), field.nullable()))
                             .toList(),
                     look.order());
         }
@@ -182,15 +179,17 @@ class TrialsController {
             throw new DeskRefusal(
                     ProblemKind.BAD_INPUT, "A trial needs 'module', 'method' and a 'path' that starts with a slash.");
         }
+        Map<String, String> inputs = request.inputs() == null ? Map.of() : request.inputs();
+        List<String> privileges = request.privileges() == null ? List.of() : request.privileges();
+        if (inputs.values().stream().anyMatch(Objects::isNull)
+                || privileges.stream().anyMatch(Objects::isNull)) {
+            throw new DeskRefusal(
+                    ProblemKind.BAD_INPUT, "'inputs' and 'privileges' hold texts; leave out what is not given.");
+        }
         ModuleText text = ModuleTexts.of(List.of(request.module())).getFirst();
         try {
             return TrialView.of(trials.run(new Trials.Request(
-                    text,
-                    method,
-                    path,
-                    request.inputs() == null ? Map.of() : request.inputs(),
-                    request.privileges() == null ? Set.of() : Set.copyOf(request.privileges()),
-                    Boolean.TRUE.equals(request.showValues()))));
+                    text, method, path, inputs, Set.copyOf(privileges), Boolean.TRUE.equals(request.showValues()))));
         } catch (Source.Unreachable e) {
             throw unreachable();
         }
@@ -229,7 +228,7 @@ class TrialsController {
                 folder,
                 proposal.operation(),
                 proposal.bind(),
-                proposal.missing().name().toLowerCase(Locale.ROOT),
+                Views.label(proposal.missing()),
                 proposal.where(),
                 proposal.type().label(),
                 proposal.list(),

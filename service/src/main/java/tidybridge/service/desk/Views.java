@@ -184,7 +184,8 @@ final class Views {
         }
     }
 
-    private static String label(Enum<?> constant) {
+    /** A constant as the management API writes it. */
+    static String label(Enum<?> constant) {
         return constant.name().toLowerCase(Locale.ROOT).replace('_', '-');
     }
 }

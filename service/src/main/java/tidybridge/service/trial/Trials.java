@@ -131,7 +131,7 @@ public final class Trials {
         /** The values for the placeholders of a path as the text has it, by their own names or those of their bind parameters. */
         private List<String> placeholders(RouteDefinition route) {
             List<String> texts = new ArrayList<>();
-            for (String name : PathTemplate.parse(route.path()).placeholders()) {
+            for (String name : names(route)) {
                 String bind = route.operations().stream()
                         .flatMap(operation -> operation.parameters().stream())
                         .filter(parameter -> parameter.in() == In.PATH
@@ -146,24 +146,35 @@ public final class Trials {
             return texts;
         }
 
+        /** None for a broken path, which keeps the operation from being compiled. */
+        private static List<String> names(RouteDefinition route) {
+            try {
+                return PathTemplate.parse(route.path()).placeholders();
+            } catch (IllegalArgumentException e) {
+                return List.of();
+            }
+        }
+
+        /** A broken or ambiguous path has a finding of its own, and matches nothing. */
+        private static void add(RouteDefinition route, Router.Builder<RouteDefinition> routes) {
+            try {
+                routes.add(PathTemplate.parse(route.path()), route);
+            } catch (IllegalArgumentException e) {
+                return;
+            }
+        }
+
         private Optional<RouteDefinition> match(ModuleDefinition module) {
             Router.Builder<RouteDefinition> routes = new Router.Builder<>();
             for (RouteDefinition route : module.routes()) {
-                try {
-                    routes.add(PathTemplate.parse(route.path()), route);
-                } catch (IllegalArgumentException e) {
-                    // a broken or ambiguous path has a finding of its own
-                    continue;
-                }
+                add(route, routes);
             }
             String path = PathText.normalize(request.path());
             int[] captures = new int[2 * Router.MOST_CAPTURES];
             RouteDefinition found = routes.build().match(path, 0, captures);
             if (found != null) {
                 List<String> texts = new ArrayList<>();
-                for (int i = 0;
-                        i < PathTemplate.parse(found.path()).placeholders().size();
-                        i++) {
+                for (int i = 0; i < names(found).size(); i++) {
                     texts.add(path.substring(captures[2 * i], captures[2 * i + 1]));
                 }
                 captured = texts;
