@@ -1,5 +1,5 @@
 -- Dotted names become nested objects.
-select k.id, k.status, k.arrives, k.departs, k.booked_at,
+select k.id, k.status, k.arrives, k.departs, k.booked_at, k.note, k.version, k.changed_at,
   b.id as `berth.id`, b.berth_no as `berth.berth_no`, n.name as `berth.basin`,
   v.registration as `vessel.registration`, v.name as `vessel.name`,
   s.name as `skipper.name`, s.email as `skipper.email`

@@ -207,7 +207,7 @@ public final class DemoData {
     /** Each berth's stays follow each other, so that no two of them share a night. */
     private void bookings() throws SQLException {
         try (PreparedStatement insert =
-                insert("booking (berth_id, vessel_id, arrives, departs, status, booked_at, note)", 7)) {
+                insert("booking (berth_id, vessel_id, arrives, departs, status, booked_at, changed_at, note)", 8)) {
             int made = 0;
             for (int berth = 1; berth <= size.berths(); berth++) {
                 int stays = (int) ((long) size.bookings() * berth / size.berths()) - made;
@@ -230,7 +230,8 @@ public final class DemoData {
         LocalDateTime booked =
                 arrives.minusDays(1 + random.nextInt(90)).atTime(7 + random.nextInt(13), random.nextInt(60));
         String note = random.nextInt(9) == 0 ? pick(NOTES) : null;
-        add(insert, berth, 1 + random.nextInt(size.vessels()), arrives, arrives.plusDays(nights), status, booked, note);
+        int vessel = 1 + random.nextInt(size.vessels());
+        add(insert, berth, vessel, arrives, arrives.plusDays(nights), status, booked, booked, note);
     }
 
     private void passages(IntConsumer progress) throws SQLException {

@@ -5,15 +5,22 @@ import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.List;
 import java.util.function.IntConsumer;
 
 /** The two schemas on a {@link LocalMariaDb}, each with a user of its own that can do what its job needs and no more. */
 public final class DemoDatabase {
 
     public static final String SOURCE_SCHEMA = "waterways";
-    public static final String SOURCE_USER = "waterways_reader";
+    public static final String SOURCE_USER = "waterways_service";
     public static final String RECORDS_SCHEMA = "tidy_records";
     public static final String RECORDS_USER = "tidy_records";
+
+    /** Counts the changes of schema.sql, so that a database of an earlier one is made anew. */
+    private static final int EDITION = 4;
+
+    /** What the demo's modules write to. */
+    private static final List<String> WRITTEN = List.of("booking", "lock_passage", "toll_charge", "gauge_reading");
 
     private DemoDatabase() {}
 
@@ -29,7 +36,7 @@ public final class DemoDatabase {
         }
     }
 
-    /** Creates and fills the demo schema unless that was done before, and its user, who may read and run routines. */
+    /** Creates and fills the demo schema unless that was done before, and its user, who may read, run routines, and write to some tables. */
     public static void createSource(LocalMariaDb server, String password, DemoSize size, IntConsumer progress)
             throws SQLException, IOException {
         try (Connection connection = server.connect("");
@@ -39,19 +46,28 @@ public final class DemoDatabase {
                 statement.execute("create database " + SOURCE_SCHEMA);
                 statement.execute("use " + SOURCE_SCHEMA);
                 DemoData.load(connection, size, progress);
-                statement.execute("create table loaded (done boolean not null)");
+                statement.execute("create table loaded (edition int not null) select " + EDITION + " as edition");
             }
             user(statement, SOURCE_USER, password);
             statement.execute(
                     "grant select, execute, show view on " + SOURCE_SCHEMA + ".* to " + SOURCE_USER + "@'127.0.0.1'");
+            for (String table : WRITTEN) {
+                statement.execute("grant insert, update, delete on " + SOURCE_SCHEMA + "." + table + " to "
+                        + SOURCE_USER + "@'127.0.0.1'");
+            }
         }
     }
 
     /** A table that is created last tells a finished load from one that was interrupted. */
     private static boolean isLoaded(Statement statement) throws SQLException {
-        try (ResultSet found = statement.executeQuery("select 1 from information_schema.tables where table_schema = '"
-                + SOURCE_SCHEMA + "' and table_name = 'loaded'")) {
-            return found.next();
+        try (ResultSet found = statement.executeQuery("select 1 from information_schema.columns where table_schema = '"
+                + SOURCE_SCHEMA + "' and table_name = 'loaded' and column_name = 'edition'")) {
+            if (!found.next()) {
+                return false;
+            }
+        }
+        try (ResultSet edition = statement.executeQuery("select edition from " + SOURCE_SCHEMA + ".loaded")) {
+            return edition.next() && edition.getInt(1) == EDITION;
         }
     }
 

@@ -50,6 +50,9 @@ create table booking (
   status     enum('requested', 'confirmed', 'cancelled', 'expired') not null,
   booked_at  timestamp    not null default current_timestamp,
   note       varchar(400) null,
+  version    int unsigned not null default 1 comment 'counts the changes, so that nobody overwrites what they have not seen',
+  changed_at timestamp    not null default current_timestamp on update current_timestamp,
+  key booking_by_status (status, departs),
   key booking_by_berth (berth_id, arrives, departs),
   key booking_by_vessel (vessel_id, arrives),
   foreign key (berth_id) references berth (id),
@@ -77,6 +80,25 @@ create table lock_passage (
   key passage_by_vessel (vessel_id, passed_at, id),
   foreign key (lock_id) references canal_lock (id),
   foreign key (vessel_id) references vessel (id)
+)
+//
+create table toll_charge (
+  id         int unsigned not null auto_increment primary key,
+  passage_id int unsigned not null unique,
+  vessel_id  int unsigned not null,
+  amount     decimal(8,2) not null,
+  charged_at timestamp    not null default current_timestamp,
+  constraint charge_of_passage foreign key (passage_id) references lock_passage (id),
+  constraint charge_of_vessel foreign key (vessel_id) references vessel (id)
+)
+//
+create table gauge_reading (
+  lock_id int unsigned not null,
+  read_at datetime     not null,
+  level_m decimal(4,2) not null,
+  primary key (lock_id, read_at),
+  constraint reading_of_lock foreign key (lock_id) references canal_lock (id),
+  constraint reading_is_water check (level_m between 0 and 9.99)
 )
 //
 create table closure (
@@ -115,15 +137,20 @@ create procedure book_berth(
   in the_berth int unsigned, in the_vessel int unsigned, in the_arrival date, in the_departure date, out the_booking int unsigned)
 modifies sql data
 begin
-  declare taken int default 0;
+  declare locked int unsigned;
+  declare taken varchar(90);
+  declare refusal varchar(128);
   if the_departure <= the_arrival then
-    signal sqlstate '45000' set message_text = 'The stay must end after it begins';
+    signal sqlstate '45000' set message_text = 'The stay must end after it begins.';
   end if;
-  select id into taken from berth where id = the_berth for update;
-  select count(*) into taken from booking
+  -- whoever books a berth waits here for those who are booking it already
+  select id into locked from berth where id = the_berth for update;
+  select group_concat(concat(arrives, ' to ', departs) order by arrives separator ', ') into taken
+  from booking
   where berth_id = the_berth and status in ('requested', 'confirmed') and arrives < the_departure and departs > the_arrival;
-  if taken > 0 then
-    signal sqlstate '45000' set message_text = 'The berth is taken for some of these nights';
+  if taken is not null then
+    set refusal = concat('The berth is taken from ', taken, '.');
+    signal sqlstate '45001' set message_text = refusal;
   end if;
   insert into booking (berth_id, vessel_id, arrives, departs, status)
   values (the_berth, the_vessel, the_arrival, the_departure, 'requested');

@@ -55,18 +55,20 @@ class DemoDataTest {
             connection.setAutoCommit(false);
             statement.execute("call book_berth(1, 1, '2035-01-01', '2035-01-04', @id)");
             assertThatThrownBy(() -> statement.execute("call book_berth(1, 2, '2035-01-03', '2035-01-05', @id)"))
-                    .hasMessageContaining("taken for some of these nights");
+                    .hasMessageContaining("The berth is taken from 2035-01-01 to 2035-01-04.");
             connection.rollback();
         }
     }
 
     @Test
-    void theReaderMayReadAndNothingElse() throws Exception {
+    void theServicesUserMayDoWhatItsModulesNeedAndNothingElse() throws Exception {
         String url = "jdbc:mariadb://127.0.0.1:" + TestDatabase.server().port() + "/waterways?sslMode=disable";
         try (Connection connection = DriverManager.getConnection(url, DemoDatabase.SOURCE_USER, TestDatabase.PASSWORD);
                 Statement statement = connection.createStatement()) {
             statement.executeQuery("select 1 from berth").close();
-            for (String sql : new String[] {"delete from booking", "drop table berth", "select * from mysql.user"}) {
+            for (String sql : new String[] {
+                "delete from berth", "update vessel set name = 'x'", "drop table berth", "select * from mysql.user"
+            }) {
                 assertThatThrownBy(() -> statement.execute(sql))
                         .isInstanceOf(SQLException.class)
                         .hasMessageContaining("denied");

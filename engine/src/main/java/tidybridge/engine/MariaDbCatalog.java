@@ -36,13 +36,11 @@ final class MariaDbCatalog implements Catalog {
             return source.ask(connection -> {
                 try (PreparedStatement statement = connection.prepareStatement(sql)) {
                     ResultSetMetaData data = statement.getMetaData();
-                    return data == null || data.getColumnCount() == 0
-                            ? new Described.Refused("it returns no rows")
-                            : new Described.Fields(FieldTypes.of(data));
+                    return new Described.Fields(data == null ? List.of() : FieldTypes.of(data));
                 }
             });
         } catch (SourceFailure e) {
-            if (e.kind() == SourceFailure.Kind.FAILED && e.getCause() instanceof SQLException refused) {
+            if (isOfStatement(e) && e.getCause() instanceof SQLException refused) {
                 return new Described.Refused(MariaDbFailures.reason(refused));
             }
             throw new Source.Unreachable(e);
@@ -52,6 +50,11 @@ final class MariaDbCatalog implements Catalog {
     @Override
     public String bounded(String sql, Duration timeout) {
         return source.bounded(sql, timeout);
+    }
+
+    @Override
+    public boolean isReadOnly() {
+        return source.settings().readOnly();
     }
 
     @Override
@@ -88,11 +91,16 @@ final class MariaDbCatalog implements Catalog {
                 }
             });
         } catch (SourceFailure e) {
-            if (e.kind() == SourceFailure.Kind.FAILED || e.kind() == SourceFailure.Kind.SIGNALLED) {
+            if (isOfStatement(e)) {
                 return List.of();
             }
             throw new Source.Unreachable(e);
         }
+    }
+
+    /** True when the statement is to blame, and not the way to the database. */
+    private static boolean isOfStatement(SourceFailure e) {
+        return !e.endsTransaction();
     }
 
     /** EXPLAIN stands behind a time limit, not before it. */

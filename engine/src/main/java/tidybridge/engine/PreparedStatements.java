@@ -3,6 +3,7 @@ package tidybridge.engine;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
+import java.sql.Statement;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
@@ -30,6 +31,14 @@ final class PreparedStatements {
         this.connections = connections;
     }
 
+    /** How a statement is prepared. */
+    enum Way {
+        QUERY,
+        /** Tells the numbers that the database gave to rows. */
+        CHANGE,
+        CALL
+    }
+
     /** A connection's statements, the least recently used first. */
     private static final class Kept extends LinkedHashMap<String, PreparedStatement> {
         Kept() {
@@ -51,11 +60,11 @@ final class PreparedStatements {
     }
 
     /**
-     * The statement of that text on a physical connection, prepared when it is not yet.
+     * The statement of that text on a physical connection, prepared when it is not yet. A text is always prepared in the same way.
      *
      * @param connection not the pool's wrapper, which a pool makes anew for each use
      */
-    PreparedStatement get(Connection connection, String sql) throws SQLException {
+    PreparedStatement get(Connection connection, String sql, Way way) throws SQLException {
         Kept kept = byConnection.get(connection);
         if (kept == null) {
             if (byConnection.size() > 2 * connections) {
@@ -66,7 +75,11 @@ final class PreparedStatements {
         }
         PreparedStatement statement = kept.get(sql);
         if (statement == null) {
-            statement = connection.prepareStatement(sql);
+            statement = switch (way) {
+                case QUERY -> connection.prepareStatement(sql);
+                case CHANGE -> connection.prepareStatement(sql, Statement.RETURN_GENERATED_KEYS);
+                case CALL -> connection.prepareCall(sql);
+            };
             kept.put(sql, statement);
         }
         return statement;

@@ -6,21 +6,21 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Statement;
 import java.time.Duration;
 import java.util.HashMap;
-import java.util.List;
 import java.util.Map;
+import java.util.Properties;
 import java.util.concurrent.Executor;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
-import org.jspecify.annotations.Nullable;
-import tidybridge.core.bind.Bound;
 import tidybridge.core.catalog.Catalog;
 import tidybridge.core.catalog.Contents;
 import tidybridge.core.catalog.Relation;
+import tidybridge.core.condition.Condition;
+import tidybridge.core.condition.ConditionKind;
+import tidybridge.core.definition.Isolation;
 import tidybridge.core.definition.OperationDefinition;
-import tidybridge.core.plan.Variant;
-import tidybridge.engine.SourceFailure.Kind;
 
 /**
  * A MariaDB database with its pool of connections. Statements are prepared on the server and cached for each connection; sessions
@@ -33,10 +33,16 @@ public final class Source implements AutoCloseable {
     /** How much longer than the server's own limit the socket waits before the connection is given up. */
     private static final Duration GRACE = Duration.ofSeconds(2);
 
+    /** How often a transaction is tried that others were in the way of. */
+    private static final int MOST_TRIES = 4;
+
+    private static final long PAUSE_MILLIS = 10;
+
     private static final Executor INLINE = Runnable::run;
 
     private final SourceSettings settings;
     private final Duration usualLimit;
+    private final Reconnecting connections;
     private final HikariDataSource pool;
     private final Semaphore turns;
     private final PreparedStatements statements;
@@ -46,33 +52,48 @@ public final class Source implements AutoCloseable {
     public Source(SourceSettings settings) {
         this.settings = settings;
         this.usualLimit = shorter(DEFAULT_LIMIT, settings.timeout());
-        this.pool = new HikariDataSource(config(settings));
+        this.connections = new Reconnecting(url(settings), properties(settings));
+        this.pool = new HikariDataSource(config(settings, connections));
         this.turns = new Semaphore(settings.connections());
         this.statements = new PreparedStatements(settings.connections());
         this.catalog = new MariaDbCatalog(this);
     }
 
-    private static HikariConfig config(SourceSettings settings) {
+    private static HikariConfig config(SourceSettings settings, Reconnecting connections) {
         HikariConfig config = new HikariConfig();
         config.setPoolName("source-" + settings.name());
-        config.setJdbcUrl("jdbc:mariadb://" + settings.host() + ":" + settings.port() + "/" + settings.schema());
-        config.setUsername(settings.user());
-        config.setPassword(settings.secret());
+        config.setDataSource(connections);
         config.setMaximumPoolSize(settings.connections());
         config.setConnectionTimeout(Math.max(250, settings.patience().toMillis()));
         config.setValidationTimeout(Math.max(250, settings.patience().toMillis() / 2));
         config.setInitializationFailTimeout(-1);
         config.setKeepaliveTime(Duration.ofMinutes(2).toMillis());
-        connectionProperties(settings).forEach(config::addDataSourceProperty);
-        config.addDataSourceProperty("useServerPrepStmts", "true");
-        config.addDataSourceProperty("prepStmtCacheSize", "500");
-        Duration limit = shorter(DEFAULT_LIMIT, settings.timeout());
-        config.addDataSourceProperty(
-                "socketTimeout", String.valueOf(limit.plus(GRACE).toMillis()));
-        config.addDataSourceProperty(
-                "sessionVariables",
-                "tx_read_only=" + (settings.readOnly() ? 1 : 0) + ",max_statement_time=" + limit.toMillis() / 1000.0);
         return config;
+    }
+
+    private static String url(SourceSettings settings) {
+        return "jdbc:mariadb://" + settings.host() + ":" + settings.port() + "/" + settings.schema();
+    }
+
+    private static Properties properties(SourceSettings settings) {
+        Properties properties = new Properties();
+        properties.putAll(connectionProperties(settings));
+        properties.put("user", settings.user());
+        properties.put("password", settings.secret());
+        properties.put("useServerPrepStmts", "true");
+        properties.put("prepStmtCacheSize", "500");
+        Duration limit = shorter(DEFAULT_LIMIT, settings.timeout());
+        properties.put("socketTimeout", String.valueOf(limit.plus(GRACE).toMillis()));
+        properties.put(
+                "sessionVariables",
+                "tx_read_only=" + (settings.readOnly() ? 1 : 0) + ",max_statement_time=" + limit.toMillis() / 1000.0
+                        + ",innodb_lock_wait_timeout=" + lockWaitSeconds(limit));
+        return properties;
+    }
+
+    /** Shorter than a statement's limit, so that a caller is told that others hold the rows, and not that the statement is slow. */
+    private static long lockWaitSeconds(Duration limit) {
+        return Math.max(1, limit.toSeconds() / 2);
     }
 
     /** What every connection of a source has in common, that of a probe too. */
@@ -140,16 +161,143 @@ public final class Source implements AutoCloseable {
         }
     }
 
+    /**
+     * Something done in a transaction. It may be done again from its start when others were in its way.
+     *
+     * @param <E> what it gives up with, after which everything is rolled back
+     */
+    @FunctionalInterface
+    public interface Work<E extends Exception> {
+        void run(Transaction transaction) throws SourceFailure, E;
+    }
+
+    /**
+     * Runs some work in a transaction: all of its changes are kept or none. A deadlock and its like are tried again a few times.
+     *
+     * @throws SourceFailure when it cannot be run to its end; nothing is changed, unless its kind is
+     *     {@link ConditionKind#OUTCOME_UNKNOWN}
+     */
+    public <E extends Exception> void transact(TransactionSettings wanted, Work<E> work) throws SourceFailure, E {
+        takeTurn();
+        try {
+            for (int tried = 1; ; tried++) {
+                try {
+                    begun(wanted, work);
+                    return;
+                } catch (SourceFailure e) {
+                    if (!e.isRepeatable() || tried == MOST_TRIES) {
+                        throw e;
+                    }
+                    pause(tried);
+                }
+            }
+        } finally {
+            turns.release();
+        }
+    }
+
+    /** Whoever lost against another waits a little, so that the other can finish. */
+    private void pause(int tried) throws SourceFailure {
+        try {
+            Thread.sleep(PAUSE_MILLIS << 2 * (tried - 1));
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw unreachable("interrupted while waiting");
+        }
+    }
+
+    private <E extends Exception> void begun(TransactionSettings wanted, Work<E> work) throws SourceFailure, E {
+        try (Connection connection = begin(wanted)) {
+            boolean ended = false;
+            try {
+                Connection physical = connection.unwrap(org.mariadb.jdbc.Connection.class);
+                work.run(new Transaction(this, physical, statements, allowed(wanted.timeout())));
+                end(connection, wanted.ending());
+                ended = true;
+            } finally {
+                if (!ended) {
+                    undo(connection);
+                }
+            }
+        } catch (SQLException e) {
+            throw failure(e);
+        }
+    }
+
+    private void end(Connection connection, TransactionSettings.Ending ending) throws SQLException, SourceFailure {
+        switch (ending) {
+            case COMMIT -> commit(connection);
+            case ROLL_BACK -> simple(connection, "rollback");
+        }
+    }
+
+    /** A connection in a new transaction; a dead one is replaced once, because nothing was done on it yet. */
+    private Connection begin(TransactionSettings wanted) throws SourceFailure {
+        for (boolean last = false; ; last = true) {
+            Connection connection = connect();
+            try {
+                Isolation isolation = wanted.isolation();
+                if (isolation != null) {
+                    simple(connection, "set transaction isolation level " + isolation.sql());
+                }
+                connection.setNetworkTimeout(
+                        INLINE, (int) allowed(wanted.timeout()).plus(GRACE).toMillis());
+                simple(connection, wanted.readOnly() ? "start transaction read only" : "start transaction read write");
+                return connection;
+            } catch (SQLException e) {
+                pool.evictConnection(connection);
+                if (last || !MariaDbFailures.isBroken(e)) {
+                    throw failure(e);
+                }
+            }
+        }
+    }
+
+    private void commit(Connection connection) throws SQLException, SourceFailure {
+        try {
+            simple(connection, "commit");
+        } catch (SQLException e) {
+            if (MariaDbFailures.leavesConnectionFit(e)) {
+                throw e;
+            }
+            throw new SourceFailure(
+                    Condition.of(ConditionKind.OUTCOME_UNKNOWN),
+                    settings + ": the connection broke at COMMIT: " + MariaDbFailures.reason(e),
+                    e);
+        }
+    }
+
+    private static void simple(Connection connection, String sql) throws SQLException {
+        try (Statement statement = connection.createStatement()) {
+            statement.execute(sql);
+        }
+    }
+
+    /** A connection that cannot be rolled back is given up: the server rolls back what it had begun. */
+    private void undo(Connection connection) {
+        try {
+            if (!connection.isClosed()) {
+                simple(connection, "rollback");
+            }
+        } catch (SQLException e) {
+            pool.evictConnection(connection);
+        }
+    }
+
     /** Callers queue here and not at the pool, which keeps its waiting threads awake by yielding. */
     private void takeTurn() throws SourceFailure {
         try {
             if (!turns.tryAcquire(settings.patience().toNanos(), TimeUnit.NANOSECONDS)) {
-                throw new SourceFailure(Kind.UNAVAILABLE, settings + ": no connection became free" + numbers(), null);
+                throw unreachable("no connection became free" + numbers());
             }
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
-            throw new SourceFailure(Kind.UNAVAILABLE, settings + ": interrupted while waiting", null);
+            throw unreachable("interrupted while waiting");
         }
+    }
+
+    private SourceFailure unreachable(String reason) {
+        return new SourceFailure(Condition.of(ConditionKind.UNREACHABLE), settings + ": " + reason, null);
     }
 
     /** Runs the query; false when the connection was dead before the first row and another may be tried. */
@@ -176,7 +324,8 @@ public final class Source implements AutoCloseable {
         try {
             return pool.getConnection();
         } catch (SQLException e) {
-            throw failure(e);
+            SQLException reason = connections.lastFailure();
+            throw reason == null ? failure(e) : unreachable(MariaDbFailures.reason(reason) + numbers());
         }
     }
 
@@ -186,9 +335,9 @@ public final class Source implements AutoCloseable {
             connection.setNetworkTimeout(INLINE, (int) limit.plus(GRACE).toMillis());
         }
         Connection physical = connection.unwrap(org.mariadb.jdbc.Connection.class);
-        PreparedStatement statement = statements.get(physical, query.variant().sql());
+        PreparedStatement statement = statements.get(physical, query.variant().sql(), PreparedStatements.Way.QUERY);
         statement.setFetchSize(query.readAhead());
-        bind(statement, query);
+        Binding.bind(statement, query);
         try (ResultSet result = statement.executeQuery()) {
             read(physical, result, reader);
         }
@@ -204,43 +353,9 @@ public final class Source implements AutoCloseable {
         }
     }
 
-    private static void bind(PreparedStatement statement, Query query) throws SQLException {
-        int[] slots = query.variant().slots();
-        Object[] position = query.position();
-        for (int i = 0; i < slots.length; i++) {
-            int slot = slots[i];
-            if (slot >= 0) {
-                bindValue(statement, i + 1, value(query.values(), slot));
-            } else if (slot == Variant.LIMIT) {
-                statement.setInt(i + 1, query.rows());
-            } else if (position != null) {
-                bindValue(statement, i + 1, position[Variant.key(slot)]);
-            }
-        }
-    }
-
-    private static @Nullable Object value(@Nullable Object[] values, int slot) {
-        Object value = values[Variant.value(slot)];
-        if (Variant.isItem(slot) && value instanceof List<?> list) {
-            return list.get(Math.min(Variant.itemOf(slot), list.size() - 1));
-        }
-        return value;
-    }
-
-    private static void bindValue(PreparedStatement statement, int index, @Nullable Object value) throws SQLException {
-        switch (value) {
-            case String text -> statement.setString(index, text);
-            case Long number -> statement.setLong(index, number);
-            case byte[] bytes -> statement.setBytes(index, bytes);
-            case List<?> list -> statement.setString(index, Bound.text(list));
-            case Bound.Given given -> statement.setObject(index, null);
-            case null, default -> statement.setObject(index, value);
-        }
-    }
-
     SourceFailure failure(SQLException e) {
-        Kind kind = MariaDbFailures.kind(e);
-        return new SourceFailure(kind, settings + ": " + MariaDbFailures.reason(e) + numbers(), e);
+        return new SourceFailure(
+                MariaDbFailures.condition(e), settings + ": " + MariaDbFailures.reason(e) + numbers(), e);
     }
 
     private String numbers() {

@@ -150,7 +150,7 @@ class CatalogTest {
                     + " amount decimal(9,2), key by_name (name)) engine=aria";
         }
         TestDatabase.execute("crowded", statements);
-        TestDatabase.execute("", "grant select on crowded.* to waterways_reader@'127.0.0.1'");
+        TestDatabase.execute("", "grant select on crowded.* to waterways_service@'127.0.0.1'");
         try (Source crowded = new Source(
                 TestSettings.with("127.0.0.1", TestDatabase.server().port(), "crowded", TestDatabase.PASSWORD, 2))) {
             Instant start = Instant.now();
@@ -215,7 +215,7 @@ class CatalogTest {
     @Test
     void aUserWhoSeesNothingIsToldSo() throws Exception {
         TestDatabase.execute(
-                "", "create or replace schema bare", "grant select on bare.* to waterways_reader@'127.0.0.1'");
+                "", "create or replace schema bare", "grant select on bare.* to waterways_service@'127.0.0.1'");
         try {
             failsAt(
                     SourceProbe.What.PRIVILEGE,

@@ -18,11 +18,11 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import tidybridge.core.catalog.Described;
 import tidybridge.core.catalog.FieldType;
+import tidybridge.core.condition.ConditionKind;
 import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.plan.Variant;
 import tidybridge.demo.DemoDatabase;
 import tidybridge.demo.TestDatabase;
-import tidybridge.engine.SourceFailure.Kind;
 
 class SourceTest {
 
@@ -113,7 +113,7 @@ class SourceTest {
     void aStatementThatCannotBePreparedIsRefusedWithTheServersReason() {
         assertThat(source.catalog().describe("select nothing from berth"))
                 .isEqualTo(new Described.Refused("Unknown column 'nothing' in 'SELECT'"));
-        assertThat(source.catalog().describe("set @x = 1")).isEqualTo(new Described.Refused("it returns no rows"));
+        assertThat(source.catalog().describe("set @x = 1")).isEqualTo(new Described.Fields(List.of()));
     }
 
     @Test
@@ -121,7 +121,7 @@ class SourceTest {
         long start = System.nanoTime();
         SourceFailure failure = catchThrowableOfType(
                 SourceFailure.class, () -> readWithin(Duration.ofMillis(300), 0, "select sleep(8) from berth"));
-        assertThat(failure.kind()).isEqualTo(Kind.TIMEOUT);
+        assertThat(failure.kind()).isEqualTo(ConditionKind.TIMED_OUT);
         assertThat(Duration.ofNanos(System.nanoTime() - start)).isLessThan(Duration.ofSeconds(2));
         assertThat(TestDatabase.column(
                         "select info from information_schema.processlist where info like '%sleep(8) from%' "
@@ -134,7 +134,7 @@ class SourceTest {
     void aSessionChangesNothing() {
         SourceFailure failure =
                 catchThrowableOfType(SourceFailure.class, () -> read("delete from booking where id = 1"));
-        assertThat(failure.kind()).isEqualTo(Kind.FAILED);
+        assertThat(failure.kind()).isEqualTo(ConditionKind.OTHER);
         assertThat(failure.getMessage()).doesNotContain(TestDatabase.PASSWORD);
     }
 
@@ -209,7 +209,7 @@ class SourceTest {
             assertThat(busy.await(5, TimeUnit.SECONDS)).isTrue();
             SourceFailure failure = catchThrowableOfType(SourceFailure.class, () -> read("select 1"));
             done.countDown();
-            assertThat(failure.kind()).isEqualTo(Kind.UNAVAILABLE);
+            assertThat(failure.kind()).isEqualTo(ConditionKind.UNREACHABLE);
             assertThat(failure.getMessage()).contains("3 busy of 3", "wait 800 ms");
         }
     }
@@ -221,7 +221,7 @@ class SourceTest {
             for (int i = 0; i < 4; i++) {
                 long start = System.nanoTime();
                 SourceFailure failure = catchThrowableOfType(SourceFailure.class, () -> read("select 1"));
-                assertThat(failure.kind()).isEqualTo(Kind.UNAVAILABLE);
+                assertThat(failure.kind()).isEqualTo(ConditionKind.UNREACHABLE);
                 assertThat(Duration.ofNanos(System.nanoTime() - start)).isLessThan(Duration.ofSeconds(1));
             }
             assertThatThrownBy(() -> source.catalog().describe("select 1")).isInstanceOf(Source.Unreachable.class);
@@ -245,7 +245,7 @@ class SourceTest {
         try {
             SourceFailure failure =
                     catchThrowableOfType(SourceFailure.class, () -> readWithin(Duration.ofMillis(500), 0, "select 1"));
-            assertThat(failure.kind()).isEqualTo(Kind.TIMEOUT);
+            assertThat(failure.kind()).isEqualTo(ConditionKind.TIMED_OUT);
         } finally {
             TestDatabase.server().thaw();
         }

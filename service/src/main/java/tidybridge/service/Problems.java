@@ -12,6 +12,13 @@ public final class Problems {
 
     private Problems() {}
 
+    /** True for what may pass by itself in a moment. */
+    public static boolean isWorthRepeating(ProblemKind kind) {
+        return kind == ProblemKind.SOURCE_UNAVAILABLE
+                || kind == ProblemKind.ROWS_BUSY
+                || kind == ProblemKind.STILL_RUNNING;
+    }
+
     /** Answers with the problem; what was buffered before is dropped. */
     public static void write(HttpServletResponse response, Problem problem) throws IOException {
         byte[] body = head(response, problem);
@@ -22,11 +29,11 @@ public final class Problems {
     public static byte[] head(HttpServletResponse response, Problem problem) {
         byte[] body = problem.json();
         response.resetBuffer();
-        response.setStatus(problem.kind().status());
+        response.setStatus(problem.status());
         response.setContentType(Problem.MEDIA_TYPE);
         response.setContentLength(body.length);
         response.setHeader("Cache-Control", "no-store");
-        if (problem.kind() == ProblemKind.SOURCE_UNAVAILABLE) {
+        if (isWorthRepeating(problem.kind())) {
             response.setHeader("Retry-After", RETRY_SECONDS);
         }
         if (problem.kind() == ProblemKind.SIGN_IN_NEEDED) {

@@ -83,7 +83,7 @@ class CommandLineTest {
     @Test
     void checkSaysThatAllIsWell() throws Exception {
         Ended ended = tidy("check", RunningService.WORKSPACE.toAbsolutePath().toString());
-        assertThat(ended).isEqualTo(new Ended(0, "3 modules, 9 operations: no errors, 2 accepted.\n", ""));
+        assertThat(ended).isEqualTo(new Ended(0, "3 modules, 15 operations: no errors, 2 accepted.\n", ""));
     }
 
     @Test
@@ -149,7 +149,7 @@ class CommandLineTest {
         assertThat(tidy("modules").out())
                 .contains(
                         "Module        Version   Access",
-                        "moorings/v1   1.0.0     open",
+                        "moorings/v1   1.1.0     open",
                         "tolls/v1      1.0.0     closed",
                         "GET /berths/{berthId}");
         JsonNode json = JsonMapper.shared().readTree(tidy("modules", "--json").out());
@@ -212,7 +212,7 @@ class CommandLineTest {
     @Test
     void sourcesAreListedTestedAndBrowsed() throws Exception {
         Ended list = tidy("source", "list");
-        assertThat(list.out()).contains("waterways", "read only", "0 of 10", "The demo's own data");
+        assertThat(list.out()).contains("waterways", "may write", "0 of 10", "The demo's own data");
         Ended test = tidy("source", "test", "waterways");
         assertThat(test.code()).isZero();
         assertThat(test.out()).contains("passed  name", "passed  privilege", "The source can be used.");

@@ -113,7 +113,7 @@ class ConsoleTest {
         assertThat(page.locator(".module")).hasCount(3);
         assertThat(page.locator(".module").first()).containsText("open to everybody");
         assertThat(page.locator(".module").last()).containsText("closed");
-        assertThat(page.locator(".operations a")).hasCount(9);
+        assertThat(page.locator(".operations a")).hasCount(15);
     }
 
     @Test

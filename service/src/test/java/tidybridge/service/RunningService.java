@@ -67,6 +67,7 @@ final class RunningService implements AutoCloseable {
                     schema: %s
                     user: %s
                     secret: { file: database.secret }
+                    read-only: false
                 """.formatted(TestDatabase.server().port(), DemoDatabase.SOURCE_SCHEMA, DemoDatabase.SOURCE_USER) + more;
     }
 

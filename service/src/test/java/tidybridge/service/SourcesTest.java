@@ -20,7 +20,7 @@ class SourcesTest {
                 host: 127.0.0.1
                 port: PORT
                 schema: waterways
-                user: waterways_reader
+                user: waterways_service
                 secret: { file: database.secret }
             """;
 
@@ -57,7 +57,7 @@ class SourcesTest {
         assertThat(response.body()).doesNotContain(TestDatabase.PASSWORD).doesNotContain("secret");
         JsonNode source = RunningService.json(response).at("/sources/0");
         assertThat(source.path("name").asString()).isEqualTo("waterways");
-        assertThat(source.path("readOnly").asBoolean()).isTrue();
+        assertThat(source.path("readOnly").asBoolean()).isFalse();
         assertThat(source.path("transport").asString()).isEqualTo("plain");
     }
 

@@ -106,8 +106,18 @@ public final class RowWriter {
         object(members, row, json);
     }
 
+    /** Writes the row's members into an object that was begun. */
+    public void writeMembers(Row row, JsonGenerator json) {
+        members(members, row, json);
+    }
+
     private void object(Member[] members, Row row, JsonGenerator json) {
         json.writeStartObject();
+        members(members, row, json);
+        json.writeEndObject();
+    }
+
+    private void members(Member[] members, Row row, JsonGenerator json) {
         for (Member member : members) {
             json.writeName(member.name);
             if (member.children.length == 0) {
@@ -118,7 +128,6 @@ public final class RowWriter {
                 object(member.children, row, json);
             }
         }
-        json.writeEndObject();
     }
 
     /** An outer join that found nothing gives an object of nulls, which is no object. */

@@ -31,6 +31,12 @@ public final class Binder {
     /** The query parameter that continues a collection. */
     public static final String AFTER = "after";
 
+    /** The query parameter that asks what a change would touch. */
+    public static final String PREVIEW = "preview";
+
+    /** What {@link #PREVIEW} can ask for. */
+    public static final String COUNT = "count";
+
     private static final int MOST_QUERY_PAIRS = 200;
     private static final int MOST_FORM_PAIRS = 2_000;
 
@@ -48,6 +54,7 @@ public final class Binder {
     private final Names query;
     private final Names form;
     private final @Nullable PageRule page;
+    private final Set<String> own;
     private final BodyKind bodyKind;
     private final @Nullable JsonPointer[] pointers;
     private final JsonBody body;
@@ -64,8 +71,21 @@ public final class Binder {
      */
     public Binder(List<ParameterDefinition> parameters, List<String> placeholders, @Nullable PageRule page)
             throws ValueReader.Unfit {
+        this(parameters, placeholders, page, page == null ? Set.of() : Set.of(LIMIT, AFTER));
+    }
+
+    /**
+     * Compiles a binder for an operation that says which of the service's own query parameters it takes.
+     *
+     * @param own some of {@link #LIMIT}, {@link #AFTER} and {@link #PREVIEW}
+     * @throws ValueReader.Unfit when a parameter's default does not fit its own type
+     */
+    public Binder(
+            List<ParameterDefinition> parameters, List<String> placeholders, @Nullable PageRule page, Set<String> own)
+            throws ValueReader.Unfit {
         this.parameters = List.copyOf(parameters);
         this.page = page;
+        this.own = Set.copyOf(own);
         int count = parameters.size();
         this.readers = new ValueReader[count];
         this.lists = new @Nullable ListReader[count];
@@ -110,6 +130,36 @@ public final class Binder {
      */
     public Bound bind(Inputs inputs) throws BadInput {
         Reading reading = new Reading();
+        address(inputs, reading);
+        switch (bodyKind) {
+            case NONE -> {}
+            case JSON -> reading.json(inputs.body());
+            case FORM -> reading.form(inputs.body());
+        }
+        return reading.finish();
+    }
+
+    /**
+     * Binds a request whose body is an array of rows: each with values of its own for what its item holds.
+     *
+     * @param most rows
+     * @return the values of each row, in their order
+     * @throws BadInput with every mistake of the request; those of a row's own are found below its index
+     */
+    public List<@Nullable Object[]> bindEach(Inputs inputs, int most) throws BadInput {
+        Reading reading = new Reading();
+        address(inputs, reading);
+        JsonNode root = reading.array(inputs.body(), most);
+        List<@Nullable Object[]> rows = new ArrayList<>(root.size());
+        for (int i = 0; i < root.size() && !reading.isFlooded(); i++) {
+            rows.add(reading.row(i, root.get(i)));
+        }
+        reading.finishRows();
+        return rows;
+    }
+
+    /** Reads everything but the body. */
+    private void address(Inputs inputs, Reading reading) {
         for (int i = 0; i < readers.length; i++) {
             ParameterDefinition parameter = parameters.get(i);
             switch (parameter.in()) {
@@ -125,12 +175,6 @@ public final class Binder {
         if (text != null) {
             reading.pairs(text, query);
         }
-        switch (bodyKind) {
-            case NONE -> {}
-            case JSON -> reading.json(inputs.body());
-            case FORM -> reading.form(inputs.body());
-        }
-        return reading.finish();
     }
 
     private static @Nullable Object of(Caller caller, String name) {
@@ -154,6 +198,10 @@ public final class Binder {
         private @Nullable List<InputError> errors;
         private int limit;
         private @Nullable String after;
+        private boolean preview;
+
+        /** The JSON Pointer of the row that is read; empty outside of batches. */
+        private String row = "";
 
         void path(int index, String raw) {
             String text = PathText.decode(raw, 0, raw.length(), false);
@@ -238,6 +286,8 @@ public final class Binder {
                 limit(value, page);
             } else if (names == query && page != null && name.equals(AFTER)) {
                 after(value);
+            } else if (names == query && own.contains(PREVIEW) && name.equals(PREVIEW)) {
+                preview(value);
             } else {
                 Set<String> known = namesOf(names);
                 add(
@@ -286,12 +336,56 @@ public final class Binder {
                 }
                 return;
             }
+            parts(root);
+        }
+
+        private void parts(JsonNode root) {
             body.refuseUnknown(root, this::failBody);
             for (int i = 0; i < pointers.length; i++) {
                 JsonPointer pointer = pointers[i];
                 if (pointer != null) {
                     part(i, root.at(pointer));
                 }
+            }
+        }
+
+        /** The rows of a batch; nothing, with a mistake, for what is no array of some rows. */
+        JsonNode array(byte @Nullable [] bytes, int most) {
+            JsonNode root = bytes == null ? null : JsonBody.parse(bytes, this::failBody);
+            if (root == null) {
+                failBody("", "must be an array of rows, and there is none");
+            } else if (root.isArray() && (root.isEmpty() || root.size() > most)) {
+                failBody("", root.isEmpty() ? "holds no row" : "holds more than " + most + " rows");
+            } else if (!root.isArray() && !root.isMissingNode()) {
+                failBody("", "must be an array of rows");
+            }
+            return root == null || !root.isArray() || root.size() > most ? JsonBody.nothing() : root;
+        }
+
+        /** Reads one row of a batch; what the address gave is the same for all. */
+        @Nullable
+        Object[] row(int index, JsonNode item) {
+            for (int i = 0; i < pointers.length; i++) {
+                if (pointers[i] != null) {
+                    values[i] = null;
+                    seen[i] = false;
+                }
+            }
+            row = "/" + index;
+            parts(item);
+            settle(true);
+            row = "";
+            return values.clone();
+        }
+
+        boolean isFlooded() {
+            return errors != null && errors.size() >= MOST_ERRORS;
+        }
+
+        void finishRows() throws BadInput {
+            settle(false);
+            if (errors != null) {
+                throw new BadInput(errors);
             }
         }
 
@@ -317,7 +411,7 @@ public final class Binder {
         }
 
         private void failBody(String pointer, String clause) {
-            add(pointer, "body", clause);
+            add(row + pointer, "body", clause);
         }
 
         private void limit(String text, PageRule rule) {
@@ -344,6 +438,13 @@ public final class Binder {
             return number;
         }
 
+        private void preview(String text) {
+            if (!text.equals(COUNT)) {
+                add(PREVIEW, "query", "can only be '" + COUNT + "'");
+            }
+            preview = true;
+        }
+
         private void after(String text) {
             if (after != null) {
                 add(AFTER, "query", "is given more than once");
@@ -351,19 +452,31 @@ public final class Binder {
             after = text;
         }
 
-        Bound finish() throws BadInput {
+        /** Looks at what is absent, of the body's parameters or of the others. */
+        private void settle(boolean ofBody) {
             for (int i = 0; i < readers.length; i++) {
-                if (!seen[i]) {
-                    absent(i);
-                } else if (values[i] instanceof List<?> list) {
-                    gathered(i, list);
+                if (ofBody == (pointers[i] != null)) {
+                    settle(i);
                 }
             }
+        }
+
+        private void settle(int index) {
+            if (!seen[index]) {
+                absent(index);
+            } else if (values[index] instanceof List<?> list) {
+                gathered(index, list);
+            }
+        }
+
+        Bound finish() throws BadInput {
+            settle(false);
+            settle(true);
             if (errors != null) {
                 throw new BadInput(errors);
             }
             int rows = page == null ? 0 : limit == 0 ? page.limit() : limit;
-            return new Bound(values, rows, after);
+            return new Bound(values, rows, after, preview);
         }
 
         @SuppressWarnings("unchecked")
@@ -389,7 +502,8 @@ public final class Binder {
         }
 
         private void fail(ParameterDefinition parameter, String clause) {
-            add(parameter.wireName(), parameter.in().name().toLowerCase(Locale.ROOT), clause);
+            String name = parameter.in() == In.BODY ? row + parameter.wireName() : parameter.wireName();
+            add(name, parameter.in().name().toLowerCase(Locale.ROOT), clause);
         }
 
         private void add(String name, String in, String clause) {
@@ -412,9 +526,8 @@ public final class Binder {
                 names.add(parameter.wireName());
             }
         }
-        if (page != null && place == query) {
-            names.add(LIMIT);
-            names.add(AFTER);
+        if (place == query) {
+            List.of(LIMIT, AFTER, PREVIEW).stream().filter(own::contains).forEach(names::add);
         }
         return names;
     }

@@ -13,9 +13,10 @@ import tools.jackson.databind.node.ArrayNode;
  *     Boolean, LocalDate, LocalTime, LocalDateTime, byte[], a List of those, or {@link Given#NULL}
  * @param limit rows asked for; 0 when the operation is no collection
  * @param after where to continue, null for the first page
+ * @param preview true for a caller who only asks what would be changed
  */
 public record Bound(
-        @Nullable Object[] values, int limit, @Nullable String after) {
+        @Nullable Object[] values, int limit, @Nullable String after, boolean preview) {
 
     /** What a request can give that is no value. */
     public enum Given {

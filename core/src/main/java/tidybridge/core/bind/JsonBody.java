@@ -135,6 +135,11 @@ final class JsonBody {
         return JSON.writeValueAsString(node);
     }
 
+    /** An array of no rows. */
+    static JsonNode nothing() {
+        return JSON.createArrayNode();
+    }
+
     static JsonPointer pointer(String text) {
         return JsonPointer.compile(text);
     }

@@ -39,6 +39,11 @@ public interface Catalog {
         return List.of();
     }
 
+    /** True when the source refuses every change. */
+    default boolean isReadOnly() {
+        return false;
+    }
+
     /** True when nobody is asked at all. */
     default boolean isOffline() {
         return false;

@@ -10,7 +10,6 @@ import org.jspecify.annotations.Nullable;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
 import tidybridge.core.text.BrokenText;
-import tidybridge.core.text.Nearest;
 import tidybridge.core.text.Node;
 import tidybridge.core.text.Place;
 import tidybridge.core.text.SourceText;
@@ -20,11 +19,32 @@ import tidybridge.core.text.YamlText;
 public final class ModuleReader {
 
     static final List<String> MODULE_KEYS = List.of(
-            "module", "version", "title", "about", "source", "public", "page", "timeout", "names", "accept", "routes");
+            "module",
+            "version",
+            "title",
+            "about",
+            "source",
+            "public",
+            "page",
+            "timeout",
+            "names",
+            "conditions",
+            "accept",
+            "routes");
     static final List<String> OPERATION_KEYS = List.of(
             "about",
             "sql",
+            "with",
+            "changes",
+            "results",
+            "steps",
+            "answered-by",
             "answer",
+            "status",
+            "location",
+            "reply",
+            "tag",
+            "modified",
             "names",
             "show",
             "fields",
@@ -32,10 +52,16 @@ public final class ModuleReader {
             "order",
             "page",
             "timeout",
+            "isolation",
+            "precondition",
+            "idempotency-key",
+            "batch",
+            "preview",
+            "conditions",
             "parameters",
             "deprecated",
             "accept");
-    static final List<String> METHOD_KEYS = List.of("get", "post");
+    static final List<String> METHOD_KEYS = List.of("get", "post", "put", "patch", "delete");
     private static final String NAME_PATTERN = "[a-z][a-z0-9-]{0,62}";
 
     private final ModuleText text;
@@ -43,7 +69,7 @@ public final class ModuleReader {
     private final Set<String> usedFiles = new HashSet<>();
 
     /** What operations take from their module unless they say otherwise. */
-    private record Usual(PageRule page, Duration timeout, NameStyle names, List<Acceptance> accepted) {}
+    private record Usual(PageRule page, Duration timeout, NameStyle names, List<ConditionRule> conditions) {}
 
     private ModuleReader(ModuleText text, Findings findings) {
         this.text = text;
@@ -114,8 +140,9 @@ public final class ModuleReader {
                 keys.duration("timeout", OperationDefinition.DEFAULT_TIMEOUT, OperationDefinition.LONGEST_TIMEOUT);
         NameStyle names = keys.oneOf("names", NameStyle.class, NameStyle.AS_WRITTEN);
         List<Acceptance> accepted = new AcceptanceReader(findings).read(keys);
+        List<ConditionRule> conditions = new RefusalReader(findings).conditions(keys);
         List<RouteDefinition> routes =
-                routes(keys, new Usual(page, timeout, names == null ? NameStyle.AS_WRITTEN : names, accepted));
+                routes(keys, new Usual(page, timeout, names == null ? NameStyle.AS_WRITTEN : names, conditions));
         mentionUnused();
         if (name == null || version == null || title == null || source == null) {
             return Optional.empty();
@@ -192,11 +219,16 @@ public final class ModuleReader {
         Node parametersNode = keys.node("parameters");
         List<ParameterDefinition> parameters =
                 parametersNode == null ? List.of() : new ParameterReader(findings).read(parametersNode);
-        SourceText sql = sql(keys);
+        StepReader stepReader = new StepReader(text, findings);
+        List<StepDefinition> steps = stepReader.read(keys);
+        usedFiles.addAll(stepReader.usedFiles());
+        int answeredBy = stepReader.answeredBy(keys, steps);
         List<OrderKey> order = keys.texts("order").stream().map(this::orderKey).toList();
+        ReplyRule reply = new ReplyReader(keys, findings).read();
+        ChangeRules change = new ChangeReader(keys, findings).read(usual.conditions(), entry.place());
         Deprecation deprecated = ParameterReader.deprecation(keys);
         List<Acceptance> accepted = new ArrayList<>(new AcceptanceReader(findings).read(keys));
-        if (answer == null || sql == null) {
+        if (answer == null || steps.isEmpty()) {
             return Optional.empty();
         }
         boolean paged = answer.kind() == AnswerKind.ROWS;
@@ -208,13 +240,15 @@ public final class ModuleReader {
                 method,
                 entry.place(),
                 keys.text("about"),
-                sql,
-                keys.placeOf("sql"),
+                steps,
+                answeredBy,
                 answer,
                 order,
                 paged ? page : null,
                 timeout,
                 parameters,
+                reply,
+                change,
                 deprecated,
                 accepted));
     }
@@ -230,33 +264,5 @@ public final class ModuleReader {
                     "Write it as 'order: [basin, berth_no]' or 'order: [passed_at desc, id desc]'.");
         }
         return new OrderKey(words[0], words.length == 2 && words[1].equalsIgnoreCase("desc"), scalar.place());
-    }
-
-    private @Nullable SourceText sql(MappingReader keys) {
-        String file = keys.required("sql", "Add 'sql: file.sql', the statement that answers.");
-        if (file == null) {
-            return null;
-        }
-        if (file.startsWith("/")
-                || file.contains("\\")
-                || List.of(file.split("/")).contains("..")) {
-            findings.add(
-                    Code.FILE_OUTSIDE,
-                    keys.placeOf("sql"),
-                    "The file '" + file + "' lies outside the module's folder.",
-                    "Keep the module's statements beside its module.yaml.");
-            return null;
-        }
-        if (!text.files().containsKey(file)) {
-            findings.add(
-                    Code.FILE_MISSING,
-                    keys.placeOf("sql"),
-                    "There is no file '" + file + "' in the module's folder."
-                            + Nearest.hint(file, text.files().keySet()),
-                    "Create it, or mend the name; it is relative to module.yaml and ends in .sql.");
-            return null;
-        }
-        usedFiles.add(file);
-        return text.source(file);
     }
 }

@@ -9,9 +9,12 @@ import tidybridge.core.text.SourceText;
 /**
  * What answers one method on one route.
  *
- * @param sql the statement's text; its file is the path inside the module
+ * @param steps the statements in the order they run; one for most operations
+ * @param answeredBy the index of the step whose result is the answer
  * @param page set for {@link AnswerKind#ROWS} and null for every other answer
  * @param order what pages are ordered by; empty when the text says nothing
+ * @param reply what is said beside the body
+ * @param change how it changes data, if it does
  * @param deprecated null while callers may use it
  * @param accepted the findings this operation's text accepts
  */
@@ -19,13 +22,15 @@ public record OperationDefinition(
         Method method,
         Place place,
         @Nullable String about,
-        SourceText sql,
-        Place sqlPlace,
+        List<StepDefinition> steps,
+        int answeredBy,
         AnswerDefinition answer,
         List<OrderKey> order,
         @Nullable PageRule page,
         Duration timeout,
         List<ParameterDefinition> parameters,
+        ReplyRule reply,
+        ChangeRules change,
         @Nullable Deprecation deprecated,
         List<Acceptance> accepted) {
 
@@ -41,8 +46,19 @@ public record OperationDefinition(
     }
 
     public OperationDefinition {
+        steps = List.copyOf(steps);
         order = List.copyOf(order);
         parameters = List.copyOf(parameters);
         accepted = List.copyOf(accepted);
+    }
+
+    /** The step whose result is the answer. */
+    public StepDefinition main() {
+        return steps.get(answeredBy);
+    }
+
+    /** The text of the statement that answers. */
+    public SourceText sql() {
+        return main().sql();
     }
 }

@@ -15,6 +15,7 @@ import tidybridge.core.sql.Outline.BindUse;
 import tidybridge.core.sql.Outline.Block;
 import tidybridge.core.sql.Outline.ColumnRef;
 import tidybridge.core.sql.Outline.TableUse;
+import tidybridge.core.sql.Statement;
 
 /** Finds in the catalog what each bind parameter of a statement meets: the column it is compared with or written to, or an argument. */
 final class BindTypes {
@@ -43,6 +44,20 @@ final class BindTypes {
             }
         }
         return found;
+    }
+
+    /** True for what a procedure hands back and does not take. */
+    boolean isHandedBack(Statement statement, String bind) {
+        return statement.outline().uses().stream()
+                .filter(BindUse.Argument.class::isInstance)
+                .map(BindUse.Argument.class::cast)
+                .filter(argument -> argument.bind().equals(bind))
+                .anyMatch(argument -> contents.routine(argument.routine())
+                        .filter(routine ->
+                                argument.position() < routine.parameters().size())
+                        .map(routine ->
+                                routine.parameters().get(argument.position()).mode() == Routine.Mode.OUT)
+                        .orElse(false));
     }
 
     private @Nullable Met met(BindUse use) {

@@ -17,6 +17,7 @@ import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
 import tidybridge.core.sql.Outline;
 import tidybridge.core.sql.Statement;
+import tidybridge.core.sql.StatementKind;
 import tidybridge.core.text.Place;
 
 /** What only a source's catalog tells about an operation: types that do not fit, rows that cannot be told apart, missing indexes. */
@@ -45,6 +46,14 @@ final class CatalogCheck {
         checkTypes(new BindTypes(contents).of(outline));
         checkUniqueness(outline);
         checkAccess(plan);
+    }
+
+    /** For a statement that changes data, or is one of several: nothing is known of its rows being many. */
+    void checkChange(StatementPlan plan) {
+        checkTypes(new BindTypes(contents).of(statement.outline()));
+        if (statement.kind() == StatementKind.QUERY) {
+            checkAccess(plan);
+        }
     }
 
     private void checkTypes(Map<String, List<BindTypes.Met>> met) {

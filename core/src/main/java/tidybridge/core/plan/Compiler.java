@@ -76,7 +76,7 @@ public final class Compiler {
                 });
             }
             complete &= operations.size() == route.operations().size();
-            routes.add(new RoutePlan(path, operations));
+            routes.add(new RoutePlan(path, new Preconditions(route, findings).link(operations)));
         }
         if (forms == Forms.EVERY_KIND) {
             checkAccess();

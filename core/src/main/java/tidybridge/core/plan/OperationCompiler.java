@@ -2,6 +2,7 @@ package tidybridge.core.plan;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.answer.ShapedField;
 import tidybridge.core.bind.Binder;
@@ -9,12 +10,14 @@ import tidybridge.core.bind.ValueReader;
 import tidybridge.core.catalog.Catalog;
 import tidybridge.core.catalog.Described;
 import tidybridge.core.catalog.Field;
+import tidybridge.core.condition.Conditions;
 import tidybridge.core.definition.AnswerKind;
 import tidybridge.core.definition.Deprecation;
 import tidybridge.core.definition.ModuleDefinition;
 import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.definition.OrderKey;
 import tidybridge.core.definition.PageRule;
+import tidybridge.core.definition.StepDefinition;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
 import tidybridge.core.route.PathTemplate;
@@ -55,13 +58,30 @@ final class OperationCompiler {
     OperationPlan compile() {
         int before = findings.errors();
         checkDescription();
-        Statement statement = new StatementCheck(operation, findings).scan();
-        new ParameterCheck(path, operation, statement, findings).check();
+        List<ScannedStep> steps = steps();
+        new ParameterCheck(path, operation, steps, findings).check();
         checkPage();
-        if (statement == null || findings.errors() > before) {
+        if (!steps.isEmpty()) {
+            new ChangeCheck(operation, steps, findings).check();
+        }
+        if (steps.isEmpty() || findings.errors() > before) {
             return null;
         }
-        return plan(statement);
+        return ChangeCompiler.isNeeded(operation, steps)
+                ? change(steps)
+                : plan(steps.getFirst().statement());
+    }
+
+    /** Each step with its statement; none, with a finding, when one of them cannot be read. */
+    private List<ScannedStep> steps() {
+        List<ScannedStep> steps = new ArrayList<>();
+        for (StepDefinition step : operation.steps()) {
+            Statement statement = new StatementCheck(operation, step, findings).scan();
+            if (statement != null) {
+                steps.add(new ScannedStep(step, statement));
+            }
+        }
+        return steps.size() == operation.steps().size() ? steps : List.of();
     }
 
     private void checkDescription() {
@@ -101,17 +121,22 @@ final class OperationCompiler {
     }
 
     private @Nullable OperationPlan plan(Statement statement) {
-        String label = module.name() + "/v" + module.version().major() + " "
-                + OperationDefinition.label(operation.method(), path.text());
+        String label = label();
         StatementPlan plain = statementPlan(statement, label, null);
         List<Field> columns = describe(statement, plain);
         if (columns == null) {
             return null;
         }
         int before = findings.errors();
+        if (columns.isEmpty()) {
+            refused(statement, "it returns no rows");
+            return null;
+        }
         AnswerCompiler answer = new AnswerCompiler(operation, columns, findings);
         List<ShapedField> fields = answer.compile();
         FilePlan file = answer.file();
+        ReplyPlan reply = new ReplyCompiler(operation, columns, findings)
+                .compile(StatementPlan.indexes(operation.parameters()), fields);
         PageOrder order = operation.answer().kind() == AnswerKind.ROWS ? order(columns) : null;
         if (findings.errors() > before) {
             return null;
@@ -125,7 +150,40 @@ final class OperationCompiler {
                     .ifPresent(contents ->
                             new CatalogCheck(operation, statement, catalog, contents, findings).check(paged));
         }
-        return plan(label, paged, fields, file, order);
+        return plan(label, paged, fields, file, order, reply, null);
+    }
+
+    private String label() {
+        return module.name() + "/v" + module.version().major() + " "
+                + OperationDefinition.label(operation.method(), path.text());
+    }
+
+    private @Nullable OperationPlan change(List<ScannedStep> steps) {
+        ChangeCompiler compiler = new ChangeCompiler(operation, steps, label(), catalog, findings);
+        ChangePlan change = compiler.compile();
+        if (change == null) {
+            return null;
+        }
+        int before = findings.errors();
+        List<Field> columns = change.main().columns();
+        List<ShapedField> fields = new AnswerCompiler(operation, columns, findings).compile();
+        ReplyPlan reply = new ReplyCompiler(operation, columns, findings).compile(compiler.values(), fields);
+        if (findings.errors() > before) {
+            return null;
+        }
+        if (forms == Compiler.Forms.EVERY_KIND) {
+            for (int i = 0; i < steps.size(); i++) {
+                StatementPlan plan = change.steps().get(i).statement();
+                Statement statement = steps.get(i).statement();
+                if (!prepares(statement, plan, false)) {
+                    return null;
+                }
+                catalog.contents()
+                        .ifPresent(contents ->
+                                new CatalogCheck(operation, statement, catalog, contents, findings).checkChange(plan));
+            }
+        }
+        return plan(label(), change.main().statement(), fields, null, null, reply, change);
     }
 
     private OperationPlan plan(
@@ -133,9 +191,14 @@ final class OperationCompiler {
             StatementPlan statement,
             List<ShapedField> fields,
             @Nullable FilePlan file,
-            @Nullable PageOrder order) {
+            @Nullable PageOrder order,
+            ReplyPlan reply,
+            @Nullable ChangePlan change) {
         try {
-            Binder binder = new Binder(operation.parameters(), path.placeholders(), operation.page());
+            Set<String> own = operation.page() != null
+                    ? Set.of(Binder.LIMIT, Binder.AFTER)
+                    : change != null && change.preview() != null ? Set.of(Binder.PREVIEW) : Set.of();
+            Binder binder = new Binder(operation.parameters(), path.placeholders(), operation.page(), own);
             String scope = order == null ? label : label + " " + order.label();
             return new OperationPlan(
                     label,
@@ -154,6 +217,11 @@ final class OperationCompiler {
                     operation.page(),
                     scope,
                     operation.timeout(),
+                    reply,
+                    change == null
+                            ? Conditions.ofRead(operation.change().conditions(), operation.parameters())
+                            : Conditions.ofChange(operation.change().conditions(), operation.parameters()),
+                    change,
                     operation.deprecated());
         } catch (ValueReader.Unfit e) {
             throw new IllegalStateException("defaults were checked before", e);

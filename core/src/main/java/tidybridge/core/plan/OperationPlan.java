@@ -5,6 +5,7 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.answer.ShapedField;
 import tidybridge.core.bind.Binder;
+import tidybridge.core.condition.Conditions;
 import tidybridge.core.definition.AnswerKind;
 import tidybridge.core.definition.Deprecation;
 import tidybridge.core.definition.Method;
@@ -24,6 +25,9 @@ import tidybridge.core.route.PathTemplate;
  * @param order null when the answer is no collection
  * @param page null when the answer is no collection
  * @param scope what a continuation is sealed for
+ * @param reply what is said beside the body
+ * @param conditions what callers are told of the database's conditions
+ * @param change the statements of an operation that is more than one query; null for a read
  * @param deprecated null while callers may use it
  */
 public record OperationPlan(
@@ -43,9 +47,37 @@ public record OperationPlan(
         @Nullable PageRule page,
         String scope,
         Duration timeout,
+        ReplyPlan reply,
+        Conditions conditions,
+        @Nullable ChangePlan change,
         @Nullable Deprecation deprecated) {
     public OperationPlan {
         parameters = List.copyOf(parameters);
         fields = List.copyOf(fields);
+    }
+
+    /** The same, with the read of its route, whose entity tag it compares. */
+    OperationPlan guardedBy(OperationPlan read) {
+        return new OperationPlan(
+                label,
+                method,
+                path,
+                about,
+                answer,
+                sqlFile,
+                sql,
+                parameters,
+                binder,
+                statement,
+                fields,
+                file,
+                order,
+                page,
+                scope,
+                timeout,
+                reply,
+                conditions,
+                change == null ? null : change.guardedBy(read),
+                deprecated);
     }
 }

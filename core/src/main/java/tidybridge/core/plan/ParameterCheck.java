@@ -2,6 +2,7 @@ package tidybridge.core.plan;
 
 import java.math.BigDecimal;
 import java.util.HashSet;
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
@@ -15,9 +16,11 @@ import tidybridge.core.definition.Constraints;
 import tidybridge.core.definition.Deprecation;
 import tidybridge.core.definition.In;
 import tidybridge.core.definition.ListRule;
+import tidybridge.core.definition.Method;
 import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.definition.ParameterType;
+import tidybridge.core.definition.StepDefinition;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
 import tidybridge.core.route.PathTemplate;
@@ -45,14 +48,19 @@ final class ParameterCheck {
 
     private final PathTemplate path;
     private final OperationDefinition operation;
-    private final @Nullable Statement statement;
+    private final List<ScannedStep> steps;
     private final Findings findings;
     private final Map<String, ParameterDefinition> byName;
 
-    ParameterCheck(PathTemplate path, OperationDefinition operation, @Nullable Statement statement, Findings findings) {
+    /**
+     * Looks at an operation.
+     *
+     * @param steps empty when one of their statements could not be read
+     */
+    ParameterCheck(PathTemplate path, OperationDefinition operation, List<ScannedStep> steps, Findings findings) {
         this.path = path;
         this.operation = operation;
-        this.statement = statement;
+        this.steps = List.copyOf(steps);
         this.findings = findings;
         this.byName = operation.parameters().stream()
                 .collect(Collectors.toMap(ParameterDefinition::name, Function.identity()));
@@ -65,13 +73,19 @@ final class ParameterCheck {
             checkReserved(parameter);
             checkTexts(parameter);
             checkDescription(parameter);
+            checkPatch(parameter);
         }
         checkBody();
         checkPlaceholders();
-        if (statement != null) {
-            checkBinds(statement);
-            checkWhens(statement);
-            checkUnused(statement);
+        Set<String> earlier = new HashSet<>();
+        for (ScannedStep step : steps) {
+            checkReferences(step, earlier);
+            checkBinds(step);
+            checkWhens(step, earlier);
+            earlier.add(step.step().name());
+        }
+        if (!steps.isEmpty()) {
+            checkUnused();
         }
     }
 
@@ -101,6 +115,15 @@ final class ParameterCheck {
         }
         boolean reserved = parameter.wireName().equals(Binder.LIMIT)
                 || parameter.wireName().equals(Binder.AFTER);
+        if (operation.change().preview()
+                && parameter.in() == In.QUERY
+                && parameter.wireName().equals(Binder.PREVIEW)) {
+            findings.add(
+                    Code.PARAMETER_RESERVED,
+                    parameter.place(),
+                    "'" + Binder.PREVIEW + "' is what a caller asks with how much would be changed.",
+                    "Give the parameter another name, or set 'name:' to what callers shall write.");
+        }
         if (operation.answer().kind() == AnswerKind.ROWS && parameter.in() == In.QUERY && reserved) {
             findings.add(
                     Code.PARAMETER_RESERVED,
@@ -182,6 +205,19 @@ final class ParameterCheck {
         }
     }
 
+    /** A default would change what the caller left out to be left alone. */
+    private void checkPatch(ParameterDefinition parameter) {
+        boolean body = parameter.in() == In.BODY || parameter.in() == In.FORM;
+        if (operation.method() == Method.PATCH && body && parameter.defaultText() != null) {
+            findings.add(
+                    Code.PATCH_DEFAULT,
+                    parameter.place(),
+                    "A partial update leaves alone what its body does not name, and '" + parameter.wireName()
+                            + "' has a default that would be written instead.",
+                    "Remove the default.");
+        }
+    }
+
     private void checkBody() {
         boolean whole = false;
         int parts = 0;
@@ -258,20 +294,59 @@ final class ParameterCheck {
         }
     }
 
-    private void checkBinds(Statement statement) {
+    /** {@code :step.field} and what 'with' names must be there before the step runs. */
+    private void checkReferences(ScannedStep step, Set<String> earlier) {
+        Set<String> names = step.names();
+        for (StepDefinition.With with : step.step().with()) {
+            if (!names.contains(with.bind())) {
+                findings.add(
+                        Code.BIND_UNDEFINED,
+                        with.place(),
+                        "The statement has no ':" + with.bind() + "'." + Nearest.hint(with.bind(), names),
+                        "Mend the name, or remove it from 'with'.");
+            }
+            checkReference(with.from(), with.place(), earlier);
+        }
+        for (Bind bind : step.statement().binds()) {
+            if (bind.name().indexOf('.') >= 0) {
+                checkReference(bind.name(), bind.place(), earlier);
+            }
+        }
+    }
+
+    private void checkReference(String name, Place place, Set<String> earlier) {
+        int dot = name.indexOf('.');
+        if (dot < 0 && !byName.containsKey(name)) {
+            undefined(name, place);
+        } else if (dot >= 0 && !earlier.contains(name.substring(0, dot))) {
+            findings.add(
+                    Code.STEP_UNKNOWN,
+                    place,
+                    "No step '" + name.substring(0, dot) + "' runs before this one."
+                            + Nearest.hint(name.substring(0, dot), earlier),
+                    "Name an earlier step, as in ':step.field'.");
+        }
+    }
+
+    private void checkBinds(ScannedStep step) {
+        Statement statement = step.statement();
         Set<String> told = new HashSet<>();
         for (Bind bind : statement.binds()) {
-            ParameterDefinition parameter = byName.get(bind.name());
+            String name = step.resolved(bind.name());
+            ParameterDefinition parameter = byName.get(name);
             if (parameter != null) {
                 checkList(bind, parameter);
             }
+            // a procedure's own outputs have no parameter, and only the catalog tells which they are
+            boolean known = name.indexOf('.') >= 0 || !name.equals(bind.name()) || step.isCall();
             if (parameter == null) {
-                if (told.add(bind.name())) {
+                if (!known && told.add(bind.name())) {
                     undefined(bind.name(), bind.place());
                 }
             } else if (parameter.mayBeAbsent()
                     && parameter.in().sent()
-                    && statement.applies(bind, name -> !name.equals(bind.name()))
+                    && !mayBeNull(statement, bind)
+                    && statement.applies(bind, given -> !given.equals(bind.name()))
                     && !comparedWithNull(statement, bind)
                     && told.add(bind.name())) {
                 findings.add(
@@ -282,6 +357,20 @@ final class ParameterCheck {
                                 + "', or make the parameter required, or give it a default.");
             }
         }
+    }
+
+    /** What is written may be null, and a partial update is the one place where absent means something else. */
+    private boolean mayBeNull(Statement statement, Bind bind) {
+        return switch (statement.kind()) {
+            case INSERT, REPLACE, CALL -> true;
+            case UPDATE ->
+                operation.method() != Method.PATCH
+                        && statement
+                                .topLevel("where")
+                                .map(where -> bind.place().isBefore(where))
+                                .orElse(true);
+            case QUERY, DELETE, SET, DDL, SESSION, SCRIPT, UNKNOWN -> false;
+        };
     }
 
     /** {@code :x is null or ...}: another finding says it better. */
@@ -298,11 +387,15 @@ final class ParameterCheck {
                 "Add '" + name + ": { in: query, type: string }' under 'parameters:', or mend the name.");
     }
 
-    private void checkWhens(Statement statement) {
+    private void checkWhens(ScannedStep step, Set<String> earlier) {
+        Statement statement = step.statement();
         for (WhenPart when : statement.whens()) {
-            for (String name : when.names()) {
+            for (String written : when.names()) {
+                String name = step.resolved(written);
                 ParameterDefinition parameter = byName.get(name);
-                if (parameter == null) {
+                if (name.indexOf('.') >= 0) {
+                    checkReference(name, when.place(), earlier);
+                } else if (parameter == null) {
                     findings.add(
                             Code.WHEN_UNKNOWN,
                             when.place(),
@@ -317,7 +410,9 @@ final class ParameterCheck {
                 }
             }
         }
-        int switches = StatementPlan.switches(statement, operation.parameters()).size();
+        int switches = StatementPlan.switches(
+                        statement, operation.parameters(), step.indexes(StatementPlan.indexes(operation.parameters())))
+                .size();
         if (switches > StatementPlan.MOST_SWITCHES) {
             findings.add(
                     Code.PARAMETERS_TOO_MANY,
@@ -328,11 +423,19 @@ final class ParameterCheck {
         }
     }
 
-    private void checkUnused(Statement statement) {
-        Set<String> used = statement.binds().stream().map(Bind::name).collect(Collectors.toSet());
-        statement.whens().forEach(when -> used.addAll(when.names()));
+    private void checkUnused() {
+        Set<String> used = new HashSet<>();
+        for (ScannedStep step : steps) {
+            step.names().forEach(name -> used.add(step.resolved(name)));
+        }
+        String location = operation.reply().location();
+        Set<String> named = new HashSet<>(used);
+        named.addAll(location == null ? List.of() : Template.names(location));
+        if (operation.change().precondition() != null) {
+            path.placeholders().forEach(named::add);
+        }
         for (ParameterDefinition parameter : operation.parameters()) {
-            if (!used.contains(parameter.name())) {
+            if (!named.contains(parameter.name())) {
                 findings.add(
                         Code.PARAMETER_UNUSED,
                         parameter.place(),

@@ -15,6 +15,7 @@ import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.definition.ParameterType;
 import tidybridge.core.definition.RouteDefinition;
+import tidybridge.core.definition.StepDefinition;
 import tidybridge.core.sql.Bind;
 import tidybridge.core.sql.SeveralStatements;
 import tidybridge.core.sql.Statement;
@@ -35,16 +36,16 @@ public final class Proposals {
         List<Proposal> all = new ArrayList<>();
         for (RouteDefinition route : module.routes()) {
             for (OperationDefinition operation : route.operations()) {
-                all.addAll(proposals.of(route, operation));
+                operation.steps().forEach(step -> all.addAll(proposals.of(route, operation, step)));
             }
         }
         return all;
     }
 
-    private List<Proposal> of(RouteDefinition route, OperationDefinition operation) {
+    private List<Proposal> of(RouteDefinition route, OperationDefinition operation, StepDefinition step) {
         Statement statement;
         try {
-            statement = Statement.scan(operation.sql());
+            statement = Statement.scan(step.sql());
         } catch (BrokenText | SeveralStatements e) {
             return List.of();
         }
@@ -58,7 +59,10 @@ public final class Proposals {
             ParameterDefinition parameter = known.get(bind);
             List<BindTypes.Met> found = met.getOrDefault(bind, List.of());
             boolean untyped = parameter != null && !parameter.typed();
-            if (!found.isEmpty() && (parameter == null || untyped)) {
+            boolean elsewhere = bind.indexOf('.') >= 0
+                    || step.with().stream().anyMatch(with -> with.bind().equals(bind))
+                    || types.isHandedBack(statement, bind);
+            if (!found.isEmpty() && !elsewhere && (parameter == null || untyped)) {
                 proposals.add(proposal(route, operation, statement, found.getFirst(), Optional.ofNullable(parameter)));
             }
         }

@@ -26,6 +26,9 @@ final class SampleValues {
                 values.add(26L);
             } else if (slot < 0) {
                 values.add("");
+            } else if (Variant.value(slot) >= parameters.size()) {
+                // from an earlier step: most of them are keys
+                values.add(1L);
             } else {
                 values.add(value(parameters.get(Variant.value(slot))));
             }

@@ -5,6 +5,7 @@ import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.definition.AnswerKind;
 import tidybridge.core.definition.OperationDefinition;
+import tidybridge.core.definition.StepDefinition;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
 import tidybridge.core.sql.Outline;
@@ -18,10 +19,12 @@ import tidybridge.core.text.Place;
 final class StatementCheck {
 
     private final OperationDefinition operation;
+    private final StepDefinition step;
     private final Findings findings;
 
-    StatementCheck(OperationDefinition operation, Findings findings) {
+    StatementCheck(OperationDefinition operation, StepDefinition step, Findings findings) {
         this.operation = operation;
+        this.step = step;
         this.findings = findings;
     }
 
@@ -29,7 +32,7 @@ final class StatementCheck {
     @Nullable
     Statement scan() {
         try {
-            Statement statement = Statement.scan(operation.sql());
+            Statement statement = Statement.scan(step.sql());
             checkKind(statement);
             if (operation.answer().kind() == AnswerKind.ROWS) {
                 checkCollection(statement);
@@ -55,22 +58,31 @@ final class StatementCheck {
 
     private void checkKind(Statement statement) {
         Place start = statement.source().at(0);
+        boolean query = statement.kind() == StatementKind.QUERY;
         String sentence = switch (statement.kind()) {
             case QUERY -> null;
             case DDL -> "The statement changes the schema or who may use it, which no operation may.";
             case SESSION, SET -> "The statement changes the session, which the next caller would inherit.";
             case SCRIPT -> "The file holds a block of several statements.";
-            case INSERT, UPDATE, DELETE, REPLACE, CALL, UNKNOWN ->
-                "An operation under '" + operation.method().name().toLowerCase(Locale.ROOT)
-                        + "' needs a query that changes nothing.";
+            case UNKNOWN -> "The statement is of no kind that is known here.";
+            case CALL -> null;
+            case INSERT, UPDATE, DELETE, REPLACE ->
+                operation.method().isSafe()
+                        ? "An operation under '" + operation.method().name().toLowerCase(Locale.ROOT)
+                                + "' needs a query that changes nothing."
+                        : null;
         };
-        Optional<Place> into = statement.topLevel("into");
+        Optional<Place> into = query ? statement.topLevel("into") : Optional.empty();
         if (sentence != null || into.isPresent()) {
             findings.add(
                     Code.STATEMENT_KIND,
                     sentence == null ? into.orElse(start) : start,
                     sentence == null ? "The query writes its result somewhere with INTO." : sentence,
-                    "Use SELECT, WITH or VALUES, without INTO.");
+                    operation.method().isSafe()
+                            ? "Use SELECT, WITH or VALUES, without INTO; what changes data belongs under post, put, patch or delete."
+                            : statement.kind() == StatementKind.SCRIPT
+                                    ? "Make each statement a step of its own, or put the block into a procedure."
+                                    : "Use SELECT, INSERT, UPDATE, DELETE, REPLACE or CALL.");
         }
         boolean changes = statement.kind() == StatementKind.UPDATE || statement.kind() == StatementKind.DELETE;
         if (changes && statement.topLevel("where").isEmpty()) {
@@ -125,9 +137,9 @@ final class StatementCheck {
                         place,
                         "A LIKE that starts with a wildcard reads every value, whatever index there is.",
                         "Search from the start of the text, or use a fulltext index with MATCH."));
-        statement
-                .find("for", "update")
-                .or(() -> statement.find("lock", "in", "share", "mode"))
+        boolean alone = operation.steps().size() == 1;
+        Optional<Place> lock = statement.find("for", "update").or(() -> statement.find("lock", "in", "share", "mode"));
+        lock.filter(place -> alone)
                 .ifPresent(place -> findings.add(
                         Code.LOCKING_READ,
                         place,

@@ -6,13 +6,18 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicReferenceArray;
+import java.util.function.Predicate;
+import java.util.function.ToIntFunction;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.sql.Bind;
+import tidybridge.core.sql.ChangeTarget;
 import tidybridge.core.sql.Rendered;
 import tidybridge.core.sql.Statement;
 import tidybridge.core.sql.WhenPart;
@@ -35,7 +40,9 @@ public final class StatementPlan {
 
     private final Statement statement;
     private final String mark;
-    private final Map<String, Integer> parameterIndex = new HashMap<>();
+    private final List<ParameterDefinition> parameters;
+    private final Map<String, Integer> names;
+    private final Renderer renderer;
     private final int[] switches;
     private final int[] lists;
     private final @Nullable PageOrder order;
@@ -43,46 +50,117 @@ public final class StatementPlan {
     private final AtomicReferenceArray<@Nullable Variant> variants;
     private final Map<Long, Variant> listVariants = new ConcurrentHashMap<>();
 
+    /** Writes the statement with what applies. */
+    private interface Renderer {
+        Rendered render(Predicate<String> given, ToIntFunction<String> items);
+    }
+
     StatementPlan(
             Statement statement,
             String mark,
             List<ParameterDefinition> parameters,
             @Nullable PageOrder order,
             UnaryOperator<String> bounded) {
+        this(statement, mark, parameters, indexes(parameters), order, bounded, statement::render);
+    }
+
+    /**
+     * The forms of a step's statement.
+     *
+     * @param names indexes of values by the names the statement uses; those behind the parameters come from earlier steps
+     */
+    StatementPlan(
+            Statement statement,
+            String mark,
+            List<ParameterDefinition> parameters,
+            Map<String, Integer> names,
+            UnaryOperator<String> bounded) {
+        this(statement, mark, parameters, names, null, bounded, statement::render);
+    }
+
+    private StatementPlan(
+            Statement statement,
+            String mark,
+            List<ParameterDefinition> parameters,
+            Map<String, Integer> names,
+            @Nullable PageOrder order,
+            UnaryOperator<String> bounded,
+            Renderer renderer) {
         this.bounded = bounded;
+        this.renderer = renderer;
         this.statement = statement;
-        this.mark = "/* " + mark + " */ ";
+        this.parameters = List.copyOf(parameters);
+        this.names = Map.copyOf(names);
+        this.mark = mark;
         this.order = order;
-        Set<String> inLists = new HashSet<>();
-        statement.binds().stream().filter(Bind::inList).map(Bind::name).forEach(inLists::add);
-        List<Integer> listIndexes = new ArrayList<>();
-        for (int i = 0; i < parameters.size(); i++) {
-            ParameterDefinition parameter = parameters.get(i);
-            parameterIndex.put(parameter.name(), i);
-            if (parameter.list() != null && inLists.contains(parameter.name())) {
-                listIndexes.add(i);
-            }
-        }
-        this.lists = listIndexes.stream().mapToInt(Integer::intValue).toArray();
-        this.switches = switches(statement, parameters).stream()
+        this.lists = statement.binds().stream()
+                .filter(Bind::inList)
+                .map(bind -> names.getOrDefault(bind.name(), -1))
+                .filter(index -> index >= 0 && index < parameters.size())
+                .filter(index -> parameters.get(index).list() != null)
+                .distinct()
+                .mapToInt(Integer::intValue)
+                .toArray();
+        this.switches = switches(statement, parameters, names).stream()
                 .mapToInt(Integer::intValue)
                 .toArray();
         this.variants = new AtomicReferenceArray<>(STARTS << switches.length);
     }
 
-    /** The indexes of the optional parameters that some part of the statement waits for. */
-    static List<Integer> switches(Statement statement, List<ParameterDefinition> parameters) {
-        Set<String> names = new HashSet<>();
-        for (WhenPart when : statement.whens()) {
-            names.addAll(when.names());
-        }
-        List<Integer> indexes = new ArrayList<>();
+    /** The indexes of parameters by their names. */
+    static Map<String, Integer> indexes(List<ParameterDefinition> parameters) {
+        Map<String, Integer> indexes = new HashMap<>();
         for (int i = 0; i < parameters.size(); i++) {
-            if (names.contains(parameters.get(i).name()) && parameters.get(i).mayBeAbsent()) {
-                indexes.add(i);
-            }
+            indexes.put(parameters.get(i).name(), i);
         }
         return indexes;
+    }
+
+    /** The indexes of the values that may be absent and that some part of the statement waits for. */
+    static List<Integer> switches(
+            Statement statement, List<ParameterDefinition> parameters, Map<String, Integer> names) {
+        Set<Integer> indexes = new TreeSet<>();
+        for (WhenPart when : statement.whens()) {
+            for (String name : when.names()) {
+                Integer index = names.get(name);
+                boolean ofStep = index != null && index >= parameters.size();
+                if (index != null && (ofStep || parameters.get(index).mayBeAbsent())) {
+                    indexes.add(index);
+                }
+            }
+        }
+        return List.copyOf(indexes);
+    }
+
+    /**
+     * The same conditions as a query for the rows that this UPDATE or DELETE would change; empty when it changes several tables.
+     *
+     * @param select what stands between SELECT and FROM
+     */
+    public Optional<StatementPlan> rows(String select) {
+        return statement
+                .target()
+                .filter(target -> target.from() < target.to() && isOfRows())
+                .map(target -> new StatementPlan(
+                        statement,
+                        mark,
+                        parameters,
+                        names,
+                        null,
+                        bounded,
+                        (given, items) -> statement.renderRows(target, select, given, items)));
+    }
+
+    private boolean isOfRows() {
+        return switch (statement.kind()) {
+            case UPDATE, DELETE -> true;
+            case QUERY, INSERT, REPLACE, CALL, SET, DDL, SESSION, SCRIPT, UNKNOWN -> false;
+        };
+    }
+
+    /** The table that the statement changes; empty when it changes none or several, or a procedure does. */
+    public Optional<String> table() {
+        return statement.target().map(ChangeTarget::table);
     }
 
     /**
@@ -153,9 +231,13 @@ public final class StatementPlan {
         return write(given, start, sizes);
     }
 
+    private String mark() {
+        return "/* " + mark + " */ ";
+    }
+
     /** The statement alone with everything given, as a source describes it best. */
     String plain() {
-        return mark + statement.render(name -> true).sql();
+        return mark() + renderer.render(name -> true, name -> -1).sql();
     }
 
     private Variant write(int given, Start start, int[] sizes) {
@@ -165,15 +247,14 @@ public final class StatementPlan {
                 absent.add(switches[i]);
             }
         }
-        Rendered rendered =
-                statement.render(name -> !absent.contains(parameterIndex.get(name)), name -> marks(name, sizes));
+        Rendered rendered = renderer.render(name -> !absent.contains(names.get(name)), name -> marks(name, sizes));
         List<Integer> slots = rendered.slots().stream().map(this::slot).toList();
         if (order != null) {
             Variant page = PagedSql.wrap(rendered.sql(), slots, order, start);
-            return new Variant(bounded.apply(mark + page.sql()), page.slots());
+            return new Variant(bounded.apply(mark() + page.sql()), page.slots());
         }
         return new Variant(
-                bounded.apply(mark + rendered.sql()),
+                bounded.apply(mark() + rendered.sql()),
                 slots.stream().mapToInt(Integer::intValue).toArray());
     }
 
@@ -189,7 +270,7 @@ public final class StatementPlan {
 
     /** Every bind parameter has a parameter; that was checked before. */
     private int index(String name) {
-        Integer index = parameterIndex.get(name);
+        Integer index = names.get(name);
         if (index == null) {
             throw new IllegalStateException("no parameter for :" + name);
         }

@@ -9,10 +9,11 @@ import tools.jackson.core.json.JsonFactory;
 /**
  * An error as people and programs outside see it: a problem document of RFC 9457.
  *
+ * @param status the HTTP status, the kind's own unless a definition says otherwise
  * @param detail one sentence for the caller that says what happened and what to do
  * @param errors each input that is wrong; empty when the problem lies elsewhere
  */
-public record Problem(ProblemKind kind, String detail, List<InputError> errors) {
+public record Problem(ProblemKind kind, int status, String detail, List<InputError> errors) {
 
     public static final String MEDIA_TYPE = "application/problem+json";
 
@@ -23,7 +24,7 @@ public record Problem(ProblemKind kind, String detail, List<InputError> errors) 
     }
 
     public static Problem of(ProblemKind kind, String detail) {
-        return new Problem(kind, detail, List.of());
+        return new Problem(kind, kind.status(), detail, List.of());
     }
 
     /** A bad-input problem that names every wrong input. */
@@ -31,7 +32,7 @@ public record Problem(ProblemKind kind, String detail, List<InputError> errors) 
         String detail = errors.size() == 1
                 ? "One input needs mending: '" + errors.getFirst().name() + "'."
                 : errors.size() + " inputs need mending.";
-        return new Problem(ProblemKind.BAD_INPUT, detail, errors);
+        return new Problem(ProblemKind.BAD_INPUT, ProblemKind.BAD_INPUT.status(), detail, errors);
     }
 
     /** The document in UTF-8. */
@@ -41,7 +42,7 @@ public record Problem(ProblemKind kind, String detail, List<InputError> errors) 
             json.writeStartObject();
             json.writeStringProperty("type", kind.type());
             json.writeStringProperty("title", kind.title());
-            json.writeNumberProperty("status", kind.status());
+            json.writeNumberProperty("status", status);
             json.writeStringProperty("detail", detail);
             if (!errors.isEmpty()) {
                 json.writeArrayPropertyStart("errors");

@@ -21,6 +21,14 @@ public enum ProblemKind {
             "The route exists, and does not answer this method; 'Allow' names those it does."),
     FORMAT_UNKNOWN(406, "Format not offered", "The answer cannot be given in any format that 'Accept' names."),
     CONFLICT(409, "In conflict with what is there", "The request cannot be combined with what is already recorded."),
+    STILL_RUNNING(
+            409,
+            "The same request is under way",
+            "A request with the same Idempotency-Key is being answered, or its outcome is not known yet; ask again in a moment."),
+    STATE_CHANGED(
+            412,
+            "Changed in the meantime",
+            "The state the request speaks of is not the one that is there; read it again, then repeat the change."),
     BODY_TOO_LARGE(413, "Body too large", "The request's body is larger than this service accepts."),
     URL_TOO_LONG(414, "Address too long", "The request's address is longer than this service reads."),
     BODY_UNKNOWN(415, "Body format not offered", "The request's body is in a format this call does not read."),
@@ -28,13 +36,37 @@ public enum ProblemKind {
             422,
             "Refused by a rule",
             "A rule of the data refuses what was asked; 'detail' is the rule's own sentence."),
+    VALUE_UNFIT(
+            400,
+            "A value cannot be kept",
+            "The database cannot keep one of the values; the reference tells how long or large each may be."),
+    TOO_MANY_CHANGES(
+            422,
+            "Too much would change",
+            "The request would change more rows than the call allows at once; nothing was changed."),
+    KEY_REUSED(
+            422,
+            "Idempotency key used before",
+            "The Idempotency-Key was sent before with another request; choose a new one for each."),
     UNFIT(422, "Not publishable", "The text was read, and has findings that must be mended first."),
+    STATE_NEEDED(
+            428,
+            "Say which state you change",
+            "The call changes only what its caller has seen; send the entity tag of a read in If-Match."),
     HEADERS_TOO_LARGE(431, "Headers too large", "The request's header fields are larger than this service reads."),
     FAILED(500, "The call failed", "Something is wrong on this side; the log of the service tells the owner more."),
     SOURCE_UNAVAILABLE(
             503,
             "The database does not answer",
             "The database behind the call cannot be reached or has no free connection; try again later."),
+    ROWS_BUSY(
+            503,
+            "The data is busy",
+            "Others were changing the same data for too long; nothing was changed, try again in a moment."),
+    OUTCOME_UNKNOWN(
+            503,
+            "Outcome not known",
+            "The connection to the database broke while the change was being made final; look whether it was made before repeating it, or repeat it with the same Idempotency-Key."),
     STATEMENT_TIMEOUT(
             504,
             "The database took too long",
@@ -81,6 +113,15 @@ public enum ProblemKind {
             }
         }
         return Optional.empty();
+    }
+
+    /** The kind of a refusal that a definition gave its status. */
+    public static ProblemKind ofRefusal(int status) {
+        return switch (status) {
+            case 404 -> ROW_UNKNOWN;
+            case 409 -> CONFLICT;
+            default -> status >= 500 ? FAILED : RULE_BROKEN;
+        };
     }
 
     /** The kind that says most about a bare HTTP status. */

@@ -8,6 +8,9 @@ final class Keywords {
 
     static final Set<String> OPEN_CONDITIONS = Set.of("WHERE", "HAVING", "ON");
 
+    /** What stays when the line it starts may be left out. */
+    static final Set<String> STAY = Set.of("WHERE", "HAVING", "ON", "SET");
+
     static final Set<String> END_CONDITIONS = Set.of(
             "GROUP",
             "HAVING",

@@ -114,10 +114,12 @@ final class Lexer {
         throw broken(at, "the " + what + " opened here is never closed");
     }
 
-    /** A bind parameter, an assignment, or a lone colon such as a label's. */
+    /** A bind parameter, {@code :name} or {@code :step.field}, an assignment, or a lone colon such as a label's. */
     private void colon() {
         if (at + 1 < length && isNameStart(text.charAt(at + 1)) && !followsName()) {
-            add(Kind.BIND, nameEnd(at + 1) - at);
+            int end = nameEnd(at + 1);
+            boolean ofStep = end + 1 < length && text.charAt(end) == '.' && isNameStart(text.charAt(end + 1));
+            add(Kind.BIND, (ofStep ? nameEnd(end + 1) : end) - at);
         } else if (at + 1 < length && text.charAt(at + 1) == '=') {
             add(Kind.SYMBOL, 2);
         } else {

@@ -161,7 +161,8 @@ public final class Statement {
     }
 
     /**
-     * The same with lists.
+     * The same with lists. An UPDATE of which no assignment applies sets a column to itself, so that it still tells whether its row is
+     * there.
      *
      * @param items how many question marks the list of that name takes inside {@code in (...)}; -1 for what is no list
      */
@@ -169,8 +170,115 @@ public final class Statement {
         boolean[] kept = kept(given);
         StringBuilder sql = new StringBuilder(source.text().length());
         List<Rendered.Slot> slots = new ArrayList<>();
-        int end = -1;
+        int set = kind == StatementKind.UPDATE ? emptySet(kept) : -1;
+        if (set >= 0) {
+            render(kept, 0, set + 1, items, sql, slots);
+            sql.append(' ').append(unchanged(set)).append(' ');
+            render(kept, set + 1, kept.length, items, sql, slots);
+        } else {
+            render(kept, 0, kept.length, items, sql, slots);
+        }
+        return new Rendered(sql.toString(), slots);
+    }
+
+    /** The table that this statement changes; empty when it changes none, several, or one of another schema. */
+    public Optional<ChangeTarget> target() {
+        return ChangeTarget.read(new TokenView(source.text(), tokens), kind);
+    }
+
+    /**
+     * A query for the rows that this UPDATE or DELETE of a single table changes.
+     *
+     * @param select what stands between SELECT and FROM
+     */
+    public Rendered renderRows(
+            ChangeTarget target, String select, Predicate<String> given, ToIntFunction<String> items) {
+        boolean[] kept = kept(given);
+        StringBuilder sql = new StringBuilder("select ").append(select).append(" from ");
+        List<Rendered.Slot> slots = new ArrayList<>();
+        render(kept, target.from(), target.to(), items, sql, slots);
+        sql.append(' ');
+        render(kept, target.rest(), target.end(), items, sql, slots);
+        return new Rendered(sql.toString().strip(), slots);
+    }
+
+    /** The procedure that a CALL names; empty for every other statement. */
+    public Optional<String> called() {
+        if (kind != StatementKind.CALL || tokens.size() < 2) {
+            return Optional.empty();
+        }
+        TokenView view = new TokenView(source.text(), tokens);
+        int last = 1;
+        while (last + 2 < tokens.size() && view.is(last + 1, ".")) {
+            last += 2;
+        }
+        return view.isName(last) ? Optional.of(view.name(last)) : Optional.empty();
+    }
+
+    /** How many arguments a CALL has. */
+    public int arguments() {
+        int commas = 0;
+        int inside = 0;
+        for (Token token : tokens) {
+            boolean within = token.depth() > 0;
+            inside += within ? 1 : 0;
+            commas += token.depth() == 1
+                            && token.kind() == Kind.SYMBOL
+                            && text(token).equals(",")
+                    ? 1
+                    : 0;
+        }
+        return inside == 0 ? 0 : commas + 1;
+    }
+
+    /** True for a change that hands rows back. */
+    public boolean returnsRows() {
+        return kind != StatementKind.QUERY && topLevel("returning").isPresent();
+    }
+
+    /** True for a change that may take the place of rows that are there. */
+    public boolean replacesRows() {
+        return kind == StatementKind.REPLACE || find("on", "duplicate", "key").isPresent();
+    }
+
+    /** The SET of an UPDATE behind which nothing is left; -1 when something is. */
+    private int emptySet(boolean[] kept) {
         for (int i = 0; i < kept.length; i++) {
+            if (tokens.get(i).depth() == 0 && isWord(tokens.get(i), "set")) {
+                int next = i + 1;
+                while (next < kept.length && !kept[next]) {
+                    next++;
+                }
+                boolean empty = next == kept.length
+                        || isWord(tokens.get(next), "where")
+                        || isWord(tokens.get(next), "order")
+                        || isWord(tokens.get(next), "limit");
+                return empty && next > i + 1 ? i : -1;
+            }
+        }
+        return -1;
+    }
+
+    /** {@code note = note}, of the first column behind SET. */
+    private String unchanged(int set) {
+        int equals = set + 1;
+        while (equals < tokens.size() && !text(tokens.get(equals)).equals("=")) {
+            equals++;
+        }
+        String column = source.text()
+                .substring(tokens.get(set + 1).start(), tokens.get(equals - 1).end());
+        return column + " = " + column;
+    }
+
+    private void render(
+            boolean[] kept,
+            int from,
+            int to,
+            ToIntFunction<String> items,
+            StringBuilder sql,
+            List<Rendered.Slot> slots) {
+        int end = -1;
+        for (int i = from; i < to; i++) {
             if (!kept[i]) {
                 continue;
             }
@@ -187,7 +295,6 @@ public final class Statement {
                 sql.append(source.text(), token.start(), token.end());
             }
         }
-        return new Rendered(sql.toString(), slots);
     }
 
     private static void slots(String name, int size, StringBuilder sql, List<Rendered.Slot> slots) {

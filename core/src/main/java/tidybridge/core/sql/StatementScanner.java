@@ -186,7 +186,7 @@ final class StatementScanner {
 
     static boolean opensConditions(SourceText source, Token token) {
         return token.kind() == Token.Kind.WORD
-                && Keywords.OPEN_CONDITIONS.contains(
+                && Keywords.STAY.contains(
                         source.text().substring(token.start(), token.end()).toUpperCase(Locale.ROOT));
     }
 

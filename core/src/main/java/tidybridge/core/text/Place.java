@@ -12,6 +12,11 @@ public record Place(String file, int line, int column) {
         return new Place(file, 0, 0);
     }
 
+    /** True for a place further up in the same file. */
+    public boolean isBefore(Place other) {
+        return line < other.line || line == other.line && column < other.column;
+    }
+
     /** {@code file:line:column}, the form that terminals and editors turn into a link. */
     @Override
     public String toString() {

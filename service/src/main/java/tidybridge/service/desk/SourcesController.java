@@ -9,6 +9,7 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import tidybridge.core.catalog.Contents;
 import tidybridge.core.catalog.Relation;
+import tidybridge.core.condition.ConditionKind;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.core.text.Nearest;
 import tidybridge.engine.SampleRows;
@@ -142,16 +143,14 @@ class SourcesController {
     }
 
     private static DeskRefusal failed(String name, SourceFailure e) {
-        return switch (e.kind()) {
-            case UNAVAILABLE ->
-                new DeskRefusal(
+        if (e.kind() == ConditionKind.TIMED_OUT) {
+            return new DeskRefusal(ProblemKind.STATEMENT_TIMEOUT, "The sample took too long; look at another table.");
+        }
+        return e.kind() == ConditionKind.UNREACHABLE
+                ? new DeskRefusal(
                         ProblemKind.SOURCE_UNAVAILABLE,
-                        "The source does not answer; './tidy source test " + name + "' tells why.");
-            case TIMEOUT ->
-                new DeskRefusal(ProblemKind.STATEMENT_TIMEOUT, "The sample took too long; look at another table.");
-            case FAILED, SIGNALLED ->
-                new DeskRefusal(
+                        "The source does not answer; './tidy source test " + name + "' tells why.")
+                : new DeskRefusal(
                         ProblemKind.CONFLICT, "The sample cannot be read; may the source's user select from it?");
-        };
     }
 }

@@ -3,6 +3,7 @@ package tidybridge.service.gateway;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.util.Arrays;
+import tidybridge.core.plan.ReplyPlan;
 
 /**
  * Holds an answer back until it is whole or large. A whole one is sent with its length and every header; one that outgrows the
@@ -66,6 +67,11 @@ final class AnswerBuffer extends OutputStream {
     /** True once bytes have left, so that header fields and status are settled. */
     boolean isStreaming() {
         return streaming;
+    }
+
+    /** The entity tag of the whole answer, while it is held. */
+    String tag(ReplyPlan.TagPlan plan) {
+        return EntityTags.of(plan, bytes, size);
     }
 
     /** Sends what is still held. */

@@ -3,6 +3,7 @@ package tidybridge.service.gateway;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.time.ZoneOffset;
+import java.time.ZonedDateTime;
 import java.time.format.DateTimeFormatter;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.answer.RowWriter;
@@ -13,6 +14,7 @@ import tidybridge.core.definition.Deprecation;
 import tidybridge.core.plan.FilePlan;
 import tidybridge.core.plan.OperationPlan;
 import tidybridge.core.plan.PageOrder;
+import tidybridge.core.plan.ReplyPlan;
 import tidybridge.core.plan.Start;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.engine.Query;
@@ -36,7 +38,6 @@ public final class Answering {
 
     private static final int READ_AHEAD_ROWS = 500;
     private static final int ONE_ROW_AHEAD = 2;
-    private static final int NO_CONTENT = 204;
 
     private final Exchange exchange;
     private final Running running;
@@ -45,6 +46,8 @@ public final class Answering {
     private RowWriter writer;
     private @Nullable String next;
     private boolean found;
+    private @Nullable String tag;
+    private @Nullable ZonedDateTime modified;
 
     public Answering(Exchange exchange, Running running, boolean head) {
         this.exchange = exchange;
@@ -77,7 +80,34 @@ public final class Answering {
         if (next != null && !buffer.isStreaming()) {
             exchange.header("Link", "<" + next + ">; rel=\"next\"");
         }
+        ReplyPlan.TagPlan tagged = plan.reply().tag();
+        if (tagged != null && tagged.column() < 0 && !buffer.isStreaming()) {
+            tag = buffer.tag(tagged);
+        }
+        if (isKnown(inputs)) {
+            exchange.status(HttpStatuses.NOT_MODIFIED);
+            return;
+        }
         buffer.finish();
+    }
+
+    /** Tells the tag and the time, and whether the caller has this state already (RFC 9110, 13.1.2 and 13.1.3). */
+    private boolean isKnown(Inputs inputs) {
+        if (tag == null && modified == null) {
+            return false;
+        }
+        if (tag != null) {
+            exchange.header("ETag", tag);
+        }
+        if (modified != null) {
+            exchange.header("Last-Modified", HttpTimes.field(modified));
+        }
+        String known = inputs.header("If-None-Match");
+        if (known != null) {
+            return EntityTags.names(known, tag, true);
+        }
+        ZonedDateTime since = HttpTimes.ofField(inputs.header("If-Modified-Since"));
+        return since != null && modified != null && !modified.isAfter(since);
     }
 
     /** RFC 8594: the moment from which the operation may be gone. */
@@ -106,7 +136,7 @@ public final class Answering {
             }
             case NOTHING -> {
                 one(bound, rows -> {});
-                exchange.status(NO_CONTENT);
+                exchange.status(HttpStatuses.NO_CONTENT);
             }
             case FILE -> one(bound, this::writeFile);
         }
@@ -128,9 +158,30 @@ public final class Answering {
         running.source().read(query, rows -> {
             found = rows.next();
             if (found) {
+                if (plan.reply().readsRow()) {
+                    say(rows);
+                }
                 writing.write(rows);
             }
         });
+    }
+
+    /** What the row says beside the body. */
+    private void say(Rows rows) {
+        ReplyPlan reply = plan.reply();
+        for (ReplyPlan.Header header : reply.headers()) {
+            String value = rows.text(header.column());
+            if (value != null) {
+                exchange.header(header.name(), Reply.withoutBreaks(value));
+            }
+        }
+        ReplyPlan.TagPlan tagged = reply.tag();
+        if (tagged != null && tagged.column() >= 0) {
+            tag = EntityTags.of(tagged, rows.text(tagged.column()));
+        }
+        if (reply.modified() >= 0) {
+            modified = HttpTimes.ofDatabase(rows.text(reply.modified()));
+        }
     }
 
     private void writeOne(Rows rows) {

@@ -10,7 +10,9 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import tidybridge.core.bind.BadInput;
 import tidybridge.core.bind.Caller;
+import tidybridge.core.condition.Condition;
 import tidybridge.core.definition.Method;
+import tidybridge.core.plan.ChangePlan;
 import tidybridge.core.plan.ModulePlan;
 import tidybridge.core.plan.OperationPlan;
 import tidybridge.core.problem.Problem;
@@ -19,6 +21,7 @@ import tidybridge.core.route.PathText;
 import tidybridge.core.route.Router;
 import tidybridge.core.text.Nearest;
 import tidybridge.engine.SourceFailure;
+import tidybridge.engine.TransactionSettings;
 import tidybridge.service.Problems;
 import tidybridge.service.access.Administrator;
 import tidybridge.service.access.Sessions;
@@ -123,15 +126,22 @@ public final class GatewayServlet extends HttpServlet {
     /** The operation for the request's method; null for OPTIONS, which is answered here. */
     private static @Nullable Running running(
             Target.Operations operations, HttpServletRequest request, HttpServletResponse response) throws Refusal {
-        Running running = switch (request.getMethod()) {
-            case "GET", "HEAD" -> operations.byMethod().get(Method.GET);
-            case "POST" -> operations.byMethod().get(Method.POST);
+        Method method = switch (request.getMethod()) {
+            case "GET", "HEAD" -> Method.GET;
+            case "POST" -> Method.POST;
+            case "PUT" -> Method.PUT;
+            case "PATCH" -> Method.PATCH;
+            case "DELETE" -> Method.DELETE;
             default -> null;
         };
+        Running running = method == null ? null : operations.byMethod().get(method);
         if (running != null) {
             return running;
         }
         response.setHeader("Allow", operations.allow());
+        if (operations.byMethod().containsKey(Method.PATCH)) {
+            response.setHeader("Accept-Patch", "application/merge-patch+json, application/json");
+        }
         if (request.getMethod().equals("OPTIONS")) {
             response.setStatus(HttpServletResponse.SC_NO_CONTENT);
             return null;
@@ -170,16 +180,22 @@ public final class GatewayServlet extends HttpServlet {
         if (type != null && !AcceptField.takes(request.getHeader("Accept"), type)) {
             throw new Refusal(ProblemKind.FORMAT_UNKNOWN, "This call answers in " + type + "; accept that, or '*/*'.");
         }
-        Answering answering = new Answering(new HttpExchange(request, response), running, head);
+        response.setHeader("Cache-Control", "no-cache");
+        HttpExchange exchange = new HttpExchange(request, response);
+        ChangePlan change = running.plan().change();
+        Answering answering = new Answering(exchange, running, head);
         try {
-            response.setHeader("Cache-Control", "no-cache");
-            answering.run(inputs);
+            if (change == null) {
+                answering.run(inputs);
+            } else {
+                new Changing(running, change, TransactionSettings.Ending.COMMIT).run(inputs, exchange);
+            }
         } catch (SourceFailure e) {
             failed(running.plan().label(), e);
             if (answering.isStreaming()) {
                 throw new IOException("cut off after the answer had begun", e);
             }
-            throw new Refusal(problem(e));
+            throw new Refusal(running.plan().conditions().problem(e.condition()));
         }
     }
 
@@ -199,24 +215,28 @@ public final class GatewayServlet extends HttpServlet {
     }
 
     private static void failed(String label, SourceFailure e) {
-        switch (e.kind()) {
-            case UNAVAILABLE, TIMEOUT ->
-                LOG.warn("{}: {} (SQLSTATE {}, {})", label, e.getMessage(), e.sqlState(), e.errorCode());
-            case SIGNALLED -> LOG.info("{}: refused by SIGNAL (SQLSTATE {})", label, e.sqlState());
-            case FAILED -> LOG.error("{}: {} (SQLSTATE {}, {})", label, e.getMessage(), e.sqlState(), e.errorCode());
+        Condition condition = e.condition();
+        switch (condition.kind()) {
+            case UNREACHABLE, TIMED_OUT, ROWS_BUSY, OUTCOME_UNKNOWN ->
+                LOG.warn("{}: {} (SQLSTATE {}, {})", label, e.getMessage(), condition.sqlState(), condition.number());
+            case DUPLICATE,
+                    STILL_REFERRED_TO,
+                    REFERENCE_MISSING,
+                    CHECK_FAILED,
+                    VALUE_MISSING,
+                    TOO_LONG,
+                    OUT_OF_RANGE,
+                    WRONG_FORM,
+                    SIGNALLED ->
+                LOG.info(
+                        "{}: refused by {} (SQLSTATE {}, {})",
+                        label,
+                        condition.kind(),
+                        condition.sqlState(),
+                        condition.number());
+            case DENIED, OTHER ->
+                LOG.error("{}: {} (SQLSTATE {}, {})", label, e.getMessage(), condition.sqlState(), condition.number());
         }
-    }
-
-    /** What a caller is told of a failure; its details are for the log. */
-    public static Problem problem(SourceFailure e) {
-        ProblemKind kind = switch (e.kind()) {
-            case UNAVAILABLE -> ProblemKind.SOURCE_UNAVAILABLE;
-            case TIMEOUT -> ProblemKind.STATEMENT_TIMEOUT;
-            case SIGNALLED -> ProblemKind.RULE_BROKEN;
-            case FAILED -> ProblemKind.FAILED;
-        };
-        boolean words = kind == ProblemKind.RULE_BROKEN && !e.signal().isBlank();
-        return Problem.of(kind, words ? e.signal() : kind.meaning());
     }
 
     private static void sendReference(

@@ -2,6 +2,7 @@ package tidybridge.service.live;
 
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -72,7 +73,10 @@ public final class LiveModules implements AutoCloseable {
     /** Loads what the records say is live. */
     public static LiveModules load(Records records, Sources sources, Continuation continuation, MaskKey maskKey) {
         LiveModules modules = new LiveModules(records, sources, continuation, maskKey);
-        modules.swap(modules.records.live().stream().map(modules::compile).toList());
+        Set<String> silent = new HashSet<>();
+        modules.swap(records.live().stream()
+                .map(release -> modules.compileUnlessSilent(release, silent))
+                .toList());
         modules.retries.scheduleWithFixedDelay(modules::retryWaiting, RETRY_SECONDS, RETRY_SECONDS, TimeUnit.SECONDS);
         return modules;
     }
@@ -207,8 +211,7 @@ public final class LiveModules implements AutoCloseable {
             return LiveModule.waiting(release, trouble, compiled.findings());
         } catch (Source.Unreachable e) {
             LOG.warn("{} {} waits for its source: {}", release.module(), release.version(), e.getMessage());
-            return LiveModule.waiting(
-                    release, "Its source does not answer; it is tried again every second.", List.of());
+            return waiting(release);
         }
     }
 
@@ -250,10 +253,11 @@ public final class LiveModules implements AutoCloseable {
     private synchronized void retry() {
         Map<String, LiveModule> next = byIdentity();
         boolean changed = false;
+        Set<String> silent = new HashSet<>();
         for (LiveModule module : live.modules()) {
-            if (module.plan() == null && module.findings().isEmpty()) {
-                LiveModule again = compile(module.release());
-                changed |= again.plan() != null || !again.findings().isEmpty();
+            if (isWaiting(module)) {
+                LiveModule again = compileUnlessSilent(module.release(), silent);
+                changed |= !isWaiting(again);
                 next.put(module.identity(), again);
             }
         }
@@ -261,6 +265,38 @@ public final class LiveModules implements AutoCloseable {
             swap(List.copyOf(next.values()));
             LOG.info("Waiting modules were compiled again");
         }
+    }
+
+    /**
+     * Compiles a release, unless its source was asked for another just now and did not answer: waiting for it once is enough.
+     *
+     * @param silent the names of such sources, to which this one's may be added
+     */
+    private LiveModule compileUnlessSilent(Release release, Set<String> silent) {
+        String source = sourceOf(release);
+        if (silent.contains(source)) {
+            return waiting(release);
+        }
+        LiveModule module = compile(release);
+        if (isWaiting(module)) {
+            silent.add(source);
+        }
+        return module;
+    }
+
+    private static LiveModule waiting(Release release) {
+        return LiveModule.waiting(release, "Its source does not answer; it is tried again every second.", List.of());
+    }
+
+    private static boolean isWaiting(LiveModule module) {
+        return module.plan() == null && module.findings().isEmpty();
+    }
+
+    /** Empty for a text that cannot be read, which waits for nothing. */
+    private static String sourceOf(Release release) {
+        return ModuleReader.read(release.text(), new Findings())
+                .map(ModuleDefinition::source)
+                .orElse("");
     }
 
     private Map<String, LiveModule> byIdentity() {

@@ -32,7 +32,6 @@ import tidybridge.core.route.PathText;
 import tidybridge.core.route.Router;
 import tidybridge.engine.SourceFailure;
 import tidybridge.service.gateway.Answering;
-import tidybridge.service.gateway.GatewayServlet;
 import tidybridge.service.gateway.Refusal;
 import tidybridge.service.live.LiveModules;
 import tidybridge.service.live.Running;
@@ -212,7 +211,7 @@ public final class Trials {
             answer(exchange, e.problem());
         } catch (SourceFailure e) {
             trouble = e.getMessage();
-            answer(exchange, GatewayServlet.problem(e));
+            answer(exchange, plan.conditions().problem(e.condition()));
         } catch (IOException e) {
             throw new IllegalStateException("memory cannot fail", e);
         }
@@ -221,7 +220,7 @@ public final class Trials {
     }
 
     private static void answer(MemoryExchange exchange, Problem problem) {
-        exchange.status(problem.kind().status());
+        exchange.status(problem.status());
         exchange.contentType(Problem.MEDIA_TYPE);
         byte[] body = problem.json();
         try {

@@ -1,0 +1,37 @@
+package tidybridge.core.definition;
+
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.text.Place;
+
+/**
+ * What an answer says beside its body. Columns are those of the statement that answers, hidden ones too.
+ *
+ * @param status of the hoped-for answer; null for the usual one
+ * @param location the path of what was made inside the module, with {@code {column}} or {@code {parameter}}; null for none
+ * @param statusFrom the column that holds the status; null for none
+ * @param messageFrom the column that holds a problem's message; null for none
+ * @param headers the columns of header fields, by the fields' names
+ * @param tag the column whose value tells one state from the next; null for none, or for the representation
+ * @param tagged true when answers carry an entity tag
+ * @param modified the column that holds the time of the last change; null for none
+ */
+public record ReplyRule(
+        Place place,
+        @Nullable Integer status,
+        @Nullable String location,
+        @Nullable String statusFrom,
+        @Nullable String messageFrom,
+        Map<String, String> headers,
+        boolean tagged,
+        @Nullable String tag,
+        @Nullable String modified) {
+    public ReplyRule {
+        headers = java.util.Collections.unmodifiableMap(new java.util.LinkedHashMap<>(headers));
+    }
+
+    /** Nothing beside the body. */
+    public static ReplyRule none(Place place) {
+        return new ReplyRule(place, null, null, null, null, Map.of(), false, null, null);
+    }
+}

@@ -1,0 +1,75 @@
+package tidybridge.core.plan;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.function.IntFunction;
+import java.util.function.UnaryOperator;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.answer.Row;
+
+/** A text with {@code {names}} that are filled from a row or from the values of a request. Immutable and thread-safe. */
+public final class Template {
+
+    private static final Pattern NAME = Pattern.compile("\\{([A-Za-z_][A-Za-z0-9_]*(?:\\.[A-Za-z_][A-Za-z0-9_]*)?)}");
+
+    private final List<Part> parts;
+
+    /** A literal text, or what fills its place: a column of the row, or a value of the request. */
+    private record Part(@Nullable String literal, int column, int value) {}
+
+    private Template(List<Part> parts) {
+        this.parts = List.copyOf(parts);
+    }
+
+    /** The names in a text. */
+    static List<String> names(String text) {
+        return NAME.matcher(text).results().map(found -> found.group(1)).toList();
+    }
+
+    /**
+     * Compiles a text; a name that neither knows stays as it is written.
+     *
+     * @param columns the row's, in order
+     * @param values indexes of values by name, used where no column has the name
+     */
+    static Template of(String text, List<String> columns, Map<String, Integer> values) {
+        List<Part> parts = new ArrayList<>();
+        Matcher matcher = NAME.matcher(text);
+        int end = 0;
+        while (matcher.find()) {
+            String name = matcher.group(1);
+            int column = columns.indexOf(name);
+            Integer value = values.get(name);
+            if (column >= 0 || value != null) {
+                parts.add(new Part(text.substring(end, matcher.start()), -1, -1));
+                parts.add(new Part(null, column, value == null ? -1 : value));
+                end = matcher.end();
+            }
+        }
+        parts.add(new Part(text.substring(end), -1, -1));
+        return new Template(parts);
+    }
+
+    /**
+     * Fills the text; what is null becomes nothing.
+     *
+     * @param row null when there is none, which leaves its columns empty
+     * @param encode applied to what is filled in
+     */
+    public String fill(@Nullable Row row, @Nullable Object[] values, UnaryOperator<String> encode) {
+        IntFunction<@Nullable String> column = index -> row == null ? null : row.text(index);
+        StringBuilder text = new StringBuilder();
+        for (Part part : parts) {
+            if (part.literal() != null) {
+                text.append(part.literal());
+                continue;
+            }
+            Object value = part.column() >= 0 ? column.apply(part.column()) : values[part.value()];
+            text.append(value == null ? "" : encode.apply(String.valueOf(value)));
+        }
+        return text.toString();
+    }
+}

@@ -1,0 +1,54 @@
+package tidybridge.core.sql;
+
+import java.util.Optional;
+import java.util.Set;
+import tidybridge.core.sql.Token.Kind;
+
+/**
+ * The one table that a statement changes.
+ *
+ * @param from the index of the token where an UPDATE or DELETE names it
+ * @param to the index behind its name and alias
+ * @param rest where the conditions of an UPDATE or DELETE begin, as an index of a token
+ * @param end the index behind them
+ */
+public record ChangeTarget(String table, int from, int to, int rest, int end) {
+
+    private static final Set<String> MODIFIERS =
+            Set.of("LOW_PRIORITY", "HIGH_PRIORITY", "DELAYED", "QUICK", "IGNORE", "INTO", "FROM");
+    private static final Set<String> BEHIND = Set.of("SET", "WHERE", "ORDER", "LIMIT", "RETURNING");
+
+    /** Reads a change of one table; empty for every other statement, and for a table of another schema. */
+    static Optional<ChangeTarget> read(TokenView view, StatementKind kind) {
+        int at = 1;
+        while (at < view.size() && view.kind(at) == Kind.WORD && MODIFIERS.contains(view.word(at))) {
+            at++;
+        }
+        if (at >= view.size() || !view.isName(at) || at + 1 < view.size() && view.is(at + 1, ".")) {
+            return Optional.empty();
+        }
+        return switch (kind) {
+            case INSERT, REPLACE -> Optional.of(new ChangeTarget(view.name(at), at, at + 1, view.size(), view.size()));
+            case UPDATE, DELETE -> rows(view, kind, at);
+            case QUERY, CALL, SET, DDL, SESSION, SCRIPT, UNKNOWN -> Optional.empty();
+        };
+    }
+
+    private static Optional<ChangeTarget> rows(TokenView view, StatementKind kind, int at) {
+        int to = at + 1;
+        if (to < view.size() && view.is(to, "AS")) {
+            to++;
+        }
+        if (to < view.size() && view.isName(to) && !BEHIND.contains(view.word(to))) {
+            to++;
+        }
+        boolean single = to == view.size() || view.kind(to) == Kind.WORD && BEHIND.contains(view.word(to));
+        if (!single || kind == StatementKind.UPDATE && (to == view.size() || !view.is(to, "SET"))) {
+            return Optional.empty();
+        }
+        int end = view.clause("RETURNING", to, view.size());
+        int rest = view.clause("WHERE", to, end);
+        rest = rest < end ? rest : Math.min(view.clause("ORDER", to, end), view.clause("LIMIT", to, end));
+        return Optional.of(new ChangeTarget(view.name(at), at, to, rest, end));
+    }
+}

@@ -1,0 +1,3 @@
+delete from booking
+where status = :status
+  and departs < :before   -- when :before

@@ -1,0 +1,3 @@
+select id
+from vessel
+where registration = :registration

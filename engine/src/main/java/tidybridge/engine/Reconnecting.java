@@ -1,0 +1,100 @@
+package tidybridge.engine;
+
+import java.io.PrintWriter;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.sql.SQLFeatureNotSupportedException;
+import java.time.Duration;
+import java.util.Properties;
+import java.util.logging.Logger;
+import javax.sql.DataSource;
+import org.jspecify.annotations.Nullable;
+import org.mariadb.jdbc.Driver;
+
+/**
+ * Opens connections for a pool, and goes on trying while the database is away. A pool by itself waits longer after every failure, up to
+ * seconds; a database that is back must be used again at once. Thread-safe.
+ */
+final class Reconnecting implements DataSource {
+
+    private static final Duration PAUSE = Duration.ofMillis(200);
+
+    private final String url;
+    private final Properties properties;
+    private final Driver driver = new Driver();
+    private volatile @Nullable SQLException lastFailure;
+
+    Reconnecting(String url, Properties properties) {
+        this.url = url;
+        this.properties = properties;
+    }
+
+    /** Why no connection can be opened now; null when the last one could. */
+    @Nullable
+    SQLException lastFailure() {
+        return lastFailure;
+    }
+
+    /** Waits as long as it takes; the pool interrupts it when it closes. Those who want a connection give up by themselves. */
+    @Override
+    public Connection getConnection() throws SQLException {
+        for (; ; ) {
+            try {
+                Connection connection = driver.connect(url, properties);
+                if (connection == null) {
+                    throw new SQLException("the driver does not know " + url);
+                }
+                lastFailure = null;
+                return connection;
+            } catch (SQLException e) {
+                lastFailure = e;
+                pause(e);
+            }
+        }
+    }
+
+    private static void pause(SQLException failure) throws SQLException {
+        try {
+            Thread.sleep(PAUSE);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw failure;
+        }
+    }
+
+    @Override
+    public Connection getConnection(String user, String password) throws SQLException {
+        throw new SQLFeatureNotSupportedException("the user is part of the settings");
+    }
+
+    @Override
+    public @Nullable PrintWriter getLogWriter() {
+        return null;
+    }
+
+    @Override
+    public void setLogWriter(@Nullable PrintWriter out) {}
+
+    @Override
+    public void setLoginTimeout(int seconds) {}
+
+    @Override
+    public int getLoginTimeout() {
+        return 0;
+    }
+
+    @Override
+    public Logger getParentLogger() throws SQLFeatureNotSupportedException {
+        throw new SQLFeatureNotSupportedException("there is none");
+    }
+
+    @Override
+    public <T> T unwrap(Class<T> type) throws SQLException {
+        throw new SQLException("nothing is wrapped");
+    }
+
+    @Override
+    public boolean isWrapperFor(Class<?> type) {
+        return false;
+    }
+}

@@ -1,0 +1,136 @@
+package tidybridge.service.gateway;
+
+import java.io.IOException;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.answer.RowWriter;
+import tidybridge.core.bind.BadInput;
+import tidybridge.core.bind.Bound;
+import tidybridge.core.bind.Inputs;
+import tidybridge.core.definition.AnswerKind;
+import tidybridge.core.definition.BatchRule;
+import tidybridge.core.plan.ChangePlan;
+import tidybridge.core.plan.OperationPlan;
+import tidybridge.core.plan.StatementPlan;
+import tidybridge.core.problem.Problem;
+import tidybridge.engine.SourceFailure;
+import tidybridge.engine.Steps;
+import tidybridge.engine.Transaction;
+import tidybridge.engine.TransactionSettings;
+import tidybridge.service.live.Running;
+
+/** Runs one operation that changes data, for one request. The answer leaves when what it tells has come true. Used once. */
+public final class Changing {
+
+    private final Running running;
+    private final OperationPlan plan;
+    private final ChangePlan change;
+    private final TransactionSettings.Ending ending;
+
+    /** Something that looks at the transaction around the steps. */
+    public interface Watch {
+        default void before(Transaction transaction) throws SourceFailure {}
+
+        default void after(Transaction transaction) throws SourceFailure {}
+    }
+
+    private static final Watch NOBODY = new Watch() {};
+
+    /**
+     * Prepares to run an operation.
+     *
+     * @param ending whether the changes are kept
+     */
+    public Changing(Running running, ChangePlan change, TransactionSettings.Ending ending) {
+        this.running = running;
+        this.plan = running.plan();
+        this.change = change;
+        this.ending = ending;
+    }
+
+    /** Binds the inputs, runs the steps, and sends the answer once the changes are kept. */
+    public void run(Inputs inputs, Exchange exchange) throws BadInput, SourceFailure, Refusal, IOException {
+        reply(inputs, NOBODY).send(exchange);
+    }
+
+    /** Binds the inputs and runs the steps, watched by somebody. */
+    public Reply reply(Inputs inputs, Watch watch) throws BadInput, SourceFailure, Refusal {
+        StatementPlan preview = change.preview();
+        if (preview != null) {
+            Bound asked = plan.binder().bind(inputs);
+            if (asked.preview()) {
+                return new Preview(running, change, preview).count(asked);
+            }
+        }
+        RowWriter writer = running.writer();
+        RowWriter shown = writer.isMasked() ? writer.unmasked(inputs.caller().privileges()) : writer;
+        Precondition precondition = new Precondition(running, change, inputs);
+        Work work = work(inputs, shown);
+        Held held = new Held();
+        TransactionSettings settings =
+                new TransactionSettings(change.isolation(), change.readOnly(), plan.timeout(), ending);
+        try {
+            running.source().transact(settings, transaction -> {
+                precondition.check(transaction);
+                watch.before(transaction);
+                held.reply = work.run(transaction);
+                precondition.tell(transaction, held.reply);
+                watch.after(transaction);
+            });
+        } catch (ChangeAnswer.TooManyRows e) {
+            throw new IllegalStateException(plan.label() + ": " + e.getMessage(), e);
+        }
+        return held.reply;
+    }
+
+    /** What a transaction hands out. */
+    private static final class Held {
+        private Reply reply = new Reply(HttpStatuses.NO_CONTENT);
+    }
+
+    /** The steps, for one request's values or for a batch's. */
+    private interface Work {
+        Reply run(Transaction transaction) throws SourceFailure, Refusal;
+    }
+
+    private Work work(Inputs inputs, RowWriter writer) throws BadInput {
+        BatchRule batch = change.batch();
+        if (batch != null) {
+            List<@Nullable Object[]> rows = plan.binder().bindEach(inputs, batch.most());
+            return transaction -> batch(transaction, batch, rows);
+        }
+        Bound bound = plan.binder().bind(inputs);
+        return transaction -> steps(transaction, bound, writer);
+    }
+
+    private Reply steps(Transaction transaction, Bound bound, RowWriter writer) throws SourceFailure, Refusal {
+        ChangeAnswer answer = new ChangeAnswer(running, writer);
+        try {
+            new Steps(transaction, plan, change, answer).run(bound.values());
+        } catch (Steps.Refused e) {
+            throw new Refusal(e.problem());
+        }
+        Problem refusal = answer.refusal();
+        if (refusal != null) {
+            throw new Refusal(refusal);
+        }
+        return answer.reply();
+    }
+
+    private Reply batch(Transaction transaction, BatchRule batch, List<@Nullable Object[]> rows)
+            throws SourceFailure, Refusal {
+        Reply reply = new Reply(
+                batch.outcome() == BatchRule.Outcome.SEPARATE
+                        ? HttpStatuses.OK
+                        : plan.reply().status());
+        try {
+            byte[] body = new Batches(plan, change.main(), transaction, rows).run(batch.outcome());
+            if (plan.answer() != AnswerKind.NOTHING || batch.outcome() == BatchRule.Outcome.SEPARATE) {
+                reply.body("application/json", body);
+            }
+        } catch (Steps.Refused e) {
+            throw new Refusal(e.problem());
+        }
+        return reply;
+    }
+}
