@@ -104,6 +104,7 @@ public final class Demo {
         progress.begin("Starting the service");
         ServiceProcess service = started.add(
                 ServiceProcess.start(project, folder, database.port(), port, SERVICE_HEAP_MEGABYTES, secrets));
+        DemoDatabase.shareOutcomes(database);
         progress.done(service.address());
         progress.begin("Publishing the demo's modules");
         try {

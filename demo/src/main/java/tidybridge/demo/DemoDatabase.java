@@ -71,6 +71,18 @@ public final class DemoDatabase {
         }
     }
 
+    /**
+     * Lets the source's user write outcomes into the record store, once the service has made its table, so that the answer to an
+     * idempotency key is kept by the same transaction as the change.
+     */
+    public static void shareOutcomes(LocalMariaDb server) throws SQLException {
+        try (Connection connection = server.connect("");
+                Statement statement = connection.createStatement()) {
+            statement.execute(
+                    "grant select, update on " + RECORDS_SCHEMA + ".call_outcome to " + SOURCE_USER + "@'127.0.0.1'");
+        }
+    }
+
     private static void user(Statement statement, String name, String password) throws SQLException {
         statement.execute("create or replace user " + name + "@'127.0.0.1' identified by '" + password + "'");
     }

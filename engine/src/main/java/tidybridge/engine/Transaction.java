@@ -216,6 +216,24 @@ public final class Transaction {
         };
     }
 
+    /**
+     * Runs a change that is no operation's own; how many rows it changed.
+     *
+     * @param values text, numbers, bytes or null, one for each question mark
+     */
+    public long alongside(String sql, @Nullable Object... values) throws SourceFailure {
+        inTime();
+        try {
+            PreparedStatement statement = statements.get(physical, sql, PreparedStatements.Way.CHANGE);
+            for (int i = 0; i < values.length; i++) {
+                statement.setObject(i + 1, values[i]);
+            }
+            return statement.executeLargeUpdate();
+        } catch (SQLException e) {
+            throw source.failure(e);
+        }
+    }
+
     /** Remembers this point, to which {@link #goBack} returns. */
     public void save() throws SourceFailure {
         execute("savepoint saved");

@@ -1,5 +1,6 @@
 package tidybridge.records;
 
+import static tidybridge.records.generated.Tables.AUDIT_ENTRY;
 import static tidybridge.records.generated.Tables.LIVE_RELEASE;
 import static tidybridge.records.generated.Tables.MODULE_RELEASE;
 import static tidybridge.records.generated.Tables.SERVICE_SECRET;
@@ -32,6 +33,9 @@ public final class Records implements AutoCloseable {
 
     private static final int CONNECTIONS = 4;
     private static final long PATIENCE_MILLIS = 2_000;
+    private static final int LONGEST_WHO = 120;
+    private static final int LONGEST_SUBJECT = 255;
+    private static final int LONGEST_DETAIL = 1_000;
 
     private final HikariDataSource pool;
     private final DSLContext db;
@@ -209,6 +213,26 @@ public final class Records implements AutoCloseable {
                 .from(SERVICE_SECRET)
                 .where(SERVICE_SECRET.NAME.eq(name))
                 .fetchOptional(SERVICE_SECRET.VALUE);
+    }
+
+    /** What was answered to requests with an idempotency key. */
+    public CallOutcomes outcomes() {
+        return new CallOutcomes(db);
+    }
+
+    /** Writes down that somebody did something that others may want to know of later. */
+    public void audit(Instant at, String who, String action, String subject, String detail) {
+        db.insertInto(AUDIT_ENTRY)
+                .set(AUDIT_ENTRY.AT, LocalDateTime.ofInstant(at, ZoneOffset.UTC))
+                .set(AUDIT_ENTRY.WHO, cut(who, LONGEST_WHO))
+                .set(AUDIT_ENTRY.ACTION, action)
+                .set(AUDIT_ENTRY.SUBJECT, cut(subject, LONGEST_SUBJECT))
+                .set(AUDIT_ENTRY.DETAIL, cut(detail, LONGEST_DETAIL))
+                .execute();
+    }
+
+    private static String cut(String text, int most) {
+        return text.length() <= most ? text : text.substring(0, most);
     }
 
     private static Release release(Record row) {

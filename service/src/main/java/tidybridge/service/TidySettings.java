@@ -21,6 +21,7 @@ import tidybridge.core.text.Place;
 import tidybridge.core.text.SourceText;
 import tidybridge.engine.SourceSettings;
 import tidybridge.records.RecordsSettings;
+import tidybridge.service.gateway.Repeats;
 
 /**
  * Everything that differs between environments: {@code tidy.home}, {@code tidy.records.*}, the workspace whose sources are used,
@@ -30,6 +31,7 @@ import tidybridge.records.RecordsSettings;
  * @param workspace the folder whose workspace.yaml defines the sources; null for none
  * @param environment the one of the workspace's environments this service runs in; null for none
  * @param records where the record store lies
+ * @param outcomesKept how long the answer to an Idempotency-Key is remembered; 24 hours unless set
  * @param sources what is said about a source here instead, or about one that the workspace does not define
  */
 @ConfigurationProperties("tidy")
@@ -38,6 +40,7 @@ public record TidySettings(
         @Nullable Path workspace,
         @Nullable String environment,
         @Nullable Database records,
+        @Nullable Duration outcomesKept,
         @Nullable Map<String, SourceSetting> sources) {
 
     /**
@@ -105,7 +108,7 @@ public record TidySettings(
     }
 
     /** Settings after all checks. */
-    public record Checked(Path home, RecordsSettings records, List<SourceSettings> sources) {
+    public record Checked(Path home, RecordsSettings records, Duration outcomesKept, List<SourceSettings> sources) {
         public Checked {
             sources = List.copyOf(sources);
         }
@@ -120,10 +123,14 @@ public record TidySettings(
         List<String> problems = new ArrayList<>();
         RecordsSettings recordsSettings = records(problems);
         List<SourceSettings> sourceSettings = sources(problems);
+        Duration kept = outcomesKept == null ? Repeats.USUALLY_KEPT : outcomesKept;
+        if (kept.isNegative() || kept.isZero()) {
+            problems.add("tidy.outcomes-kept must be above zero");
+        }
         if (!problems.isEmpty()) {
             throw new Unfit(problems);
         }
-        return new Checked(home == null ? Path.of(".tidy") : home, recordsSettings, sourceSettings);
+        return new Checked(home == null ? Path.of(".tidy") : home, recordsSettings, kept, sourceSettings);
     }
 
     /**

@@ -20,6 +20,7 @@ import tidybridge.service.access.Administrator;
 import tidybridge.service.access.DeskFilter;
 import tidybridge.service.access.Sessions;
 import tidybridge.service.gateway.GatewayServlet;
+import tidybridge.service.gateway.Repeats;
 import tidybridge.service.live.LiveModules;
 import tidybridge.service.trial.Trials;
 
@@ -89,14 +90,20 @@ class Wiring {
         return LiveModules.load(records, sources, continuation, maskKey);
     }
 
+    @Bean(destroyMethod = "close")
+    Repeats repeats(Records records, TidySettings.Checked settings, Clock clock) {
+        return new Repeats(records.outcomes(), settings.records().schema(), settings.outcomesKept(), clock);
+    }
+
     @Bean
     Trials trials(LiveModules live, Clock clock) {
         return new Trials(live, clock);
     }
 
     @Bean
-    ServletRegistrationBean<GatewayServlet> gateway(LiveModules live, Administrator administrator, Sessions sessions) {
-        GatewayServlet servlet = new GatewayServlet(live, administrator, sessions);
+    ServletRegistrationBean<GatewayServlet> gateway(
+            LiveModules live, Administrator administrator, Sessions sessions, Repeats repeats) {
+        GatewayServlet servlet = new GatewayServlet(live, administrator, sessions, repeats);
         ServletRegistrationBean<GatewayServlet> registration = new ServletRegistrationBean<>(servlet, "/api/*");
         registration.setLoadOnStartup(1);
         return registration;

@@ -175,7 +175,9 @@ final class ChangeCompiler {
 
     private @Nullable List<Field> columns(ScannedStep scanned, StatementPlan plan, @Nullable CallPlan call) {
         Statement statement = scanned.statement();
-        List<Field> described = switch (catalog.describe(plan.plain())) {
+        String asked =
+                statement.returned().filter(sql -> statement.returnsRows()).orElseGet(plan::plain);
+        List<Field> described = switch (catalog.describe(asked)) {
             case Described.Fields(List<Field> fields) -> fields;
             case Described.Refused(String reason) -> {
                 refused(scanned, reason);

@@ -1,6 +1,7 @@
 package tidybridge.core.sql;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Predicate;
@@ -234,6 +235,24 @@ public final class Statement {
     /** True for a change that hands rows back. */
     public boolean returnsRows() {
         return kind != StatementKind.QUERY && topLevel("returning").isPresent();
+    }
+
+    /** A query with the columns that RETURNING hands back; databases do not describe those of a change. */
+    public Optional<String> returned() {
+        TokenView view = new TokenView(source.text(), tokens);
+        int at = view.clause("RETURNING", 0, tokens.size());
+        return at == tokens.size()
+                ? Optional.empty()
+                : target().map(target -> {
+                    StringBuilder sql = new StringBuilder("select ");
+                    boolean[] all = new boolean[tokens.size()];
+                    Arrays.fill(all, true);
+                    render(all, at + 1, all.length, name -> -1, sql, new ArrayList<>());
+                    return sql.append(" from `")
+                            .append(target.table().replace("`", "``"))
+                            .append('`')
+                            .toString();
+                });
     }
 
     /** True for a change that may take the place of rows that are there. */

@@ -13,6 +13,7 @@ import tidybridge.core.plan.ChangePlan;
 import tidybridge.core.plan.OperationPlan;
 import tidybridge.core.plan.StatementPlan;
 import tidybridge.core.problem.Problem;
+import tidybridge.core.problem.ProblemKind;
 import tidybridge.engine.SourceFailure;
 import tidybridge.engine.Steps;
 import tidybridge.engine.Transaction;
@@ -31,7 +32,12 @@ public final class Changing {
     public interface Watch {
         default void before(Transaction transaction) throws SourceFailure {}
 
-        default void after(Transaction transaction) throws SourceFailure {}
+        /**
+         * Looks at what was done, before it is kept.
+         *
+         * @throws Refusal to have everything rolled back
+         */
+        default void after(Transaction transaction, Reply reply) throws SourceFailure, Refusal {}
     }
 
     private static final Watch NOBODY = new Watch() {};
@@ -48,9 +54,49 @@ public final class Changing {
         this.ending = ending;
     }
 
-    /** Binds the inputs, runs the steps, and sends the answer once the changes are kept. */
-    public void run(Inputs inputs, Exchange exchange) throws BadInput, SourceFailure, Refusal, IOException {
-        reply(inputs, NOBODY).send(exchange);
+    /**
+     * Binds the inputs, runs the steps, and sends the answer once the changes are kept; a repeated request is answered as the first.
+     */
+    void run(Inputs inputs, Exchange exchange, Repeats repeats) throws BadInput, SourceFailure, Refusal, IOException {
+        if (change.readOnly() || isPreview(inputs)) {
+            reply(inputs, NOBODY).send(exchange);
+            return;
+        }
+        Repeats.Begun begun = repeats.begin(plan, change, running.source(), inputs, exchange.path());
+        Reply replay = begun.replay();
+        (replay == null ? kept(inputs, begun.attempt()) : replay).send(exchange);
+    }
+
+    private boolean isPreview(Inputs inputs) throws BadInput {
+        return change.preview() != null && plan.binder().bind(inputs).preview();
+    }
+
+    private Reply kept(Inputs inputs, Repeats.@Nullable Attempt attempt) throws BadInput, SourceFailure, Refusal {
+        if (attempt == null) {
+            return reply(inputs, NOBODY);
+        }
+        try {
+            Reply reply = reply(inputs, new Watch() {
+                @Override
+                public void after(Transaction transaction, Reply reply) throws SourceFailure, Refusal {
+                    attempt.within(transaction, reply);
+                }
+            });
+            attempt.done(reply);
+            return reply;
+        } catch (Refusal e) {
+            attempt.refused(e.problem());
+            throw e;
+        } catch (SourceFailure e) {
+            attempt.refused(plan.conditions().problem(e.condition()));
+            throw e;
+        } catch (BadInput e) {
+            attempt.refused(Problem.badInput(e.errors()));
+            throw e;
+        } catch (RuntimeException e) {
+            attempt.refused(Problem.of(ProblemKind.FAILED, ProblemKind.FAILED.meaning()));
+            throw e;
+        }
     }
 
     /** Binds the inputs and runs the steps, watched by somebody. */
@@ -75,7 +121,7 @@ public final class Changing {
                 watch.before(transaction);
                 held.reply = work.run(transaction);
                 precondition.tell(transaction, held.reply);
-                watch.after(transaction);
+                watch.after(transaction, held.reply);
             });
         } catch (ChangeAnswer.TooManyRows e) {
             throw new IllegalStateException(plan.label() + ": " + e.getMessage(), e);

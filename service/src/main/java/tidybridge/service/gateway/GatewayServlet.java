@@ -11,6 +11,7 @@ import org.slf4j.LoggerFactory;
 import tidybridge.core.bind.BadInput;
 import tidybridge.core.bind.Caller;
 import tidybridge.core.condition.Condition;
+import tidybridge.core.condition.ConditionKind;
 import tidybridge.core.definition.Method;
 import tidybridge.core.plan.ChangePlan;
 import tidybridge.core.plan.ModulePlan;
@@ -44,8 +45,10 @@ public final class GatewayServlet extends HttpServlet {
     private final transient LiveModules modules;
     private final transient Administrator administrator;
     private final transient Sessions sessions;
+    private final transient Repeats repeats;
 
-    public GatewayServlet(LiveModules modules, Administrator administrator, Sessions sessions) {
+    public GatewayServlet(LiveModules modules, Administrator administrator, Sessions sessions, Repeats repeats) {
+        this.repeats = repeats;
         this.modules = modules;
         this.administrator = administrator;
         this.sessions = sessions;
@@ -173,7 +176,7 @@ public final class GatewayServlet extends HttpServlet {
         }
     }
 
-    private static void run(
+    private void run(
             Running running, HttpServletRequest request, HttpServletResponse response, CallInputs inputs, boolean head)
             throws Refusal, BadInput, IOException {
         String type = offered(running.plan());
@@ -188,10 +191,13 @@ public final class GatewayServlet extends HttpServlet {
             if (change == null) {
                 answering.run(inputs);
             } else {
-                new Changing(running, change, TransactionSettings.Ending.COMMIT).run(inputs, exchange);
+                new Changing(running, change, TransactionSettings.Ending.COMMIT).run(inputs, exchange, repeats);
             }
         } catch (SourceFailure e) {
             failed(running.plan().label(), e);
+            if (e.kind() == ConditionKind.DENIED) {
+                modules.forbidden(running.plan());
+            }
             if (answering.isStreaming()) {
                 throw new IOException("cut off after the answer had begun", e);
             }

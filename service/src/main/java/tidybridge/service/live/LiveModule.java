@@ -1,5 +1,6 @@
 package tidybridge.service.live;
 
+import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.finding.Finding;
@@ -32,6 +33,13 @@ public record LiveModule(
 
     static LiveModule waiting(Release release, String trouble, List<Finding> findings) {
         return new LiveModule(release, null, null, null, trouble, findings);
+    }
+
+    /** The same with something more to be said about it. */
+    LiveModule with(Finding finding) {
+        List<Finding> more = new ArrayList<>(findings);
+        more.add(finding);
+        return new LiveModule(release, plan, source, reference, trouble, more);
     }
 
     /** {@code moorings/v1} */

@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
@@ -60,6 +61,7 @@ public final class LiveModules implements AutoCloseable {
     private final MaskKey maskKey;
     private final ScheduledExecutorService retries = Executors.newSingleThreadScheduledExecutor(
             Thread.ofPlatform().daemon().name("live-retry").factory());
+    private final Set<String> forbidden = ConcurrentHashMap.newKeySet();
     private volatile Live live;
 
     private LiveModules(Records records, Sources sources, Continuation continuation, MaskKey maskKey) {
@@ -297,6 +299,28 @@ public final class LiveModules implements AutoCloseable {
         return ModuleReader.read(release.text(), new Findings())
                 .map(ModuleDefinition::source)
                 .orElse("");
+    }
+
+    /** Notes, once for each operation, that its database forbids what it does: its owner must hear of it. */
+    public void forbidden(OperationPlan operation) {
+        if (forbidden.add(operation.label())) {
+            noteForbidden(operation);
+        }
+    }
+
+    private synchronized void noteForbidden(OperationPlan operation) {
+        String identity = operation.label().substring(0, operation.label().indexOf(' '));
+        Map<String, LiveModule> next = byIdentity();
+        next.computeIfPresent(
+                identity,
+                (name, module) -> module.with(new Finding(
+                        Code.PRIVILEGE_MISSING,
+                        Place.of(operation.sqlFile()),
+                        "The database forbids what the statement does, so callers get a 500.",
+                        "Grant the source's user what it needs.",
+                        operation.label().substring(identity.length() + 1),
+                        null)));
+        swap(List.copyOf(next.values()));
     }
 
     private Map<String, LiveModule> byIdentity() {

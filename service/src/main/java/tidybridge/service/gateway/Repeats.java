@@ -1,0 +1,270 @@
+package tidybridge.service.gateway;
+
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.time.Clock;
+import java.time.Duration;
+import java.util.HexFormat;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
+import org.jooq.exception.DataAccessException;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import tidybridge.core.bind.BadInput;
+import tidybridge.core.bind.Inputs;
+import tidybridge.core.definition.Need;
+import tidybridge.core.plan.ChangePlan;
+import tidybridge.core.plan.OperationPlan;
+import tidybridge.core.problem.InputError;
+import tidybridge.core.problem.Problem;
+import tidybridge.core.problem.ProblemKind;
+import tidybridge.engine.Source;
+import tidybridge.engine.SourceFailure;
+import tidybridge.engine.Transaction;
+import tidybridge.records.CallOutcomes;
+import tidybridge.records.Claim;
+import tidybridge.records.Outcome;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * Makes repeated requests harmless: what was answered to an {@code Idempotency-Key} is kept and answered again. Where a source can write to
+ * the record store itself, the answer is kept by the same transaction as the change. Thread-safe.
+ */
+public final class Repeats implements AutoCloseable {
+
+    /** How long outcomes are kept unless the settings say otherwise. */
+    public static final Duration USUALLY_KEPT = Duration.ofHours(24);
+
+    static final String FIELD = "Idempotency-Key";
+
+    private static final Logger LOG = LoggerFactory.getLogger(Repeats.class);
+    private static final Duration LEASE_BEYOND_TIMEOUT = Duration.ofSeconds(15);
+    private static final int LONGEST_KEY = 255;
+    private static final int LARGEST_KEPT_BYTES = 4 * 1024 * 1024;
+    private static final int MINUTES_BETWEEN_CLEANINGS = 10;
+    private static final String CONTENT_TYPE = "Content-Type";
+
+    private final CallOutcomes outcomes;
+    private final Clock clock;
+    private final Duration kept;
+    private final String finishing;
+    private final Set<Source> together = ConcurrentHashMap.newKeySet();
+    private final Set<Source> apart = ConcurrentHashMap.newKeySet();
+    private final ScheduledExecutorService cleaning = Executors.newSingleThreadScheduledExecutor(
+            Thread.ofPlatform().daemon().name("outcomes").factory());
+
+    /**
+     * Uses the record store.
+     *
+     * @param schema where the store's tables are, as a source on the same server names it
+     */
+    public Repeats(CallOutcomes outcomes, String schema, Duration kept, Clock clock) {
+        this.outcomes = outcomes;
+        this.clock = clock;
+        this.kept = kept;
+        this.finishing = CallOutcomes.finishing(schema);
+        cleaning.scheduleWithFixedDelay(this::clean, 1, MINUTES_BETWEEN_CLEANINGS, TimeUnit.MINUTES);
+    }
+
+    private void clean() {
+        try {
+            outcomes.forget(clock.instant());
+        } catch (DataAccessException e) {
+            LOG.warn("Old outcomes could not be forgotten: {}", e.getMessage());
+        }
+    }
+
+    /**
+     * What a request's key leads to.
+     *
+     * @param replay what was answered before; null when the request is to be run
+     * @param attempt keeps what is answered now; null for a request without a key
+     */
+    record Begun(@Nullable Reply replay, @Nullable Attempt attempt) {
+        static final Begun WITHOUT_KEY = new Begun(null, null);
+    }
+
+    /**
+     * Looks at a request's key.
+     *
+     * @throws Refusal when the request is under way, or the key was sent with another
+     */
+    Begun begin(OperationPlan plan, ChangePlan change, Source source, Inputs inputs, String path)
+            throws BadInput, Refusal {
+        String key = key(inputs, change.idempotencyKey());
+        if (key == null) {
+            return Begun.WITHOUT_KEY;
+        }
+        String who = inputs.caller().name();
+        String scoped = sha256(plan.label(), who == null ? "" : who, key);
+        String print = fingerprint(inputs, path);
+        Claim claim;
+        try {
+            Duration lease = plan.timeout().plus(LEASE_BEYOND_TIMEOUT);
+            claim = outcomes.claim(scoped, print, together.contains(source), clock.instant(), lease, kept);
+        } catch (DataAccessException e) {
+            LOG.warn("{}: the idempotency key cannot be looked up: {}", plan.label(), e.getMessage());
+            throw new Refusal(ProblemKind.SOURCE_UNAVAILABLE, ProblemKind.SOURCE_UNAVAILABLE.meaning());
+        }
+        return switch (claim) {
+            case Claim.Mine mine -> new Begun(null, new Attempt(mine, source));
+            case Claim.Finished(Outcome outcome) -> new Begun(reply(outcome), null);
+            case Claim.Different() -> throw new Refusal(ProblemKind.KEY_REUSED, ProblemKind.KEY_REUSED.meaning());
+            case Claim.Busy() ->
+                throw new Refusal(
+                        ProblemKind.STILL_RUNNING, "A request with this key is being answered; ask again in a moment.");
+            case Claim.Unknown() ->
+                throw new Refusal(
+                        ProblemKind.STILL_RUNNING,
+                        "A request with this key was begun, and what came of it is not known; look whether it was made, and use a new key if it was not.");
+        };
+    }
+
+    /** The key's characters; null when none was sent. A structured field's quotes (RFC 8941) are no part of it. */
+    private static @Nullable String key(Inputs inputs, Need need) throws BadInput {
+        String field = inputs.header(FIELD);
+        if (field == null || field.isBlank()) {
+            if (field != null || need == Need.REQUIRED) {
+                throw bad("is required; send a new unique text with each request, and the same with its repetition");
+            }
+            return null;
+        }
+        String bare = field.strip();
+        boolean quoted = bare.length() > 2 && bare.startsWith("\"") && bare.endsWith("\"");
+        String key = quoted ? bare.substring(1, bare.length() - 1) : bare;
+        if (key.length() > LONGEST_KEY || !key.chars().allMatch(c -> c >= ' ' && c < 0x7f)) {
+            throw bad("must be at most " + LONGEST_KEY + " visible ASCII characters");
+        }
+        return key;
+    }
+
+    private static BadInput bad(String clause) {
+        return new BadInput(List.of(new InputError(FIELD, "header", "'" + FIELD + "' " + clause + ".")));
+    }
+
+    private static String fingerprint(Inputs inputs, String path) {
+        byte[] body = inputs.body();
+        String query = inputs.query();
+        return sha256(
+                path, query == null ? "" : query, body == null ? "" : new String(body, StandardCharsets.ISO_8859_1));
+    }
+
+    private static String sha256(String... parts) {
+        try {
+            MessageDigest digest = MessageDigest.getInstance("SHA-256");
+            for (String part : parts) {
+                byte[] bytes = part.getBytes(StandardCharsets.UTF_8);
+                digest.update((bytes.length + ":").getBytes(StandardCharsets.US_ASCII));
+                digest.update(bytes);
+            }
+            return HexFormat.of().formatHex(digest.digest());
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException("every Java has SHA-256", e);
+        }
+    }
+
+    private static Reply reply(Outcome outcome) {
+        Map<String, String> headers = new LinkedHashMap<>();
+        JsonMapper.shared()
+                .readTree(outcome.headers())
+                .properties()
+                .forEach(field -> headers.put(field.getKey(), field.getValue().asString()));
+        String contentType = headers.remove(CONTENT_TYPE);
+        return Reply.stored(outcome.status(), headers, contentType, outcome.body());
+    }
+
+    private static Outcome outcome(Reply reply) {
+        Map<String, String> headers = new LinkedHashMap<>(reply.headers());
+        if (reply.contentType() != null) {
+            headers.put(CONTENT_TYPE, reply.contentType());
+        }
+        return new Outcome(reply.status(), JsonMapper.shared().writeValueAsString(headers), reply.body());
+    }
+
+    /** One run of a claimed request. */
+    final class Attempt {
+        private final Claim.Mine mine;
+        private final Source source;
+        private boolean written;
+
+        private Attempt(Claim.Mine mine, Source source) {
+            this.mine = mine;
+            this.source = source;
+        }
+
+        /** Keeps the answer with the change, where the source can. */
+        void within(Transaction transaction, Reply reply) throws SourceFailure, Refusal {
+            written = false;
+            if (apart.contains(source)) {
+                return;
+            }
+            Outcome outcome = outcome(reply);
+            if (outcome.body().length > LARGEST_KEPT_BYTES) {
+                return;
+            }
+            boolean known = together.contains(source);
+            try {
+                long rows = transaction.alongside(
+                        finishing, outcome.status(), outcome.headers(), outcome.body(), mine.key(), mine.claim());
+                written = rows == 1;
+            } catch (SourceFailure e) {
+                if (known || e.endsTransaction()) {
+                    throw e;
+                }
+            }
+            if (written) {
+                together.add(source);
+            } else if (known) {
+                throw new Refusal(
+                        ProblemKind.STILL_RUNNING, "Another request with this key took over; ask again in a moment.");
+            } else {
+                apart.add(source);
+                LOG.info(
+                        "The source {} cannot write to the record store, so a node that dies between commit and answer leaves the outcome"
+                                + " of its request unknown; see 'Repeated requests' in the guide.",
+                        source.settings().name());
+            }
+        }
+
+        /** Keeps the answer of a change that is done. */
+        void done(Reply reply) {
+            if (!written) {
+                quietly(() -> outcomes.finish(mine, outcome(reply)));
+            }
+        }
+
+        /** Nothing was changed: a refusal is kept like any answer; what may pass by itself can be tried again. */
+        void refused(Problem problem) {
+            boolean final4xx = problem.status() < 500 && problem.kind() != ProblemKind.STILL_RUNNING;
+            if (problem.kind() == ProblemKind.OUTCOME_UNKNOWN) {
+                quietly(() -> outcomes.abandon(mine, clock.instant()));
+            } else if (final4xx) {
+                quietly(() -> outcomes.finish(mine, outcome(Reply.of(problem))));
+            } else {
+                quietly(() -> outcomes.release(mine));
+            }
+        }
+    }
+
+    /** The change is made or refused already; that its outcome could not be noted is no reason to tell the caller otherwise. */
+    private static void quietly(Runnable task) {
+        try {
+            task.run();
+        } catch (DataAccessException e) {
+            LOG.error("The outcome of a request with an idempotency key could not be kept: {}", e.getMessage());
+        }
+    }
+
+    @Override
+    public void close() {
+        cleaning.shutdownNow();
+    }
+}
