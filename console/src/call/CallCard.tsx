@@ -1,12 +1,14 @@
 import { Button, Card, Flex, Form, Typography } from "antd";
 import { useReducer, useState } from "react";
-import type { Module, Operation } from "../api/http";
+import { DeskError, type Module, type Operation, tryOperation } from "../api/http";
 import { AnswerView } from "./AnswerView";
 import { callAddress, callHeaders, curlLine, exampleInputs, formParameters, type Inputs, startingInputs } from "./address";
 import { callBody } from "./body";
 import { callReducer, fieldErrors, idle } from "./callState";
 import { ParameterInput } from "./ParameterInput";
+import { RehearsalView } from "./RehearsalView";
 import { readAnswer } from "./readAnswer";
+import { rehearsalRequest, type RehearsalState } from "./rehearsal";
 
 /** A form that calls an operation for real, and what came back. */
 export function CallCard({ module, operation }: { module: Module; operation: Operation }) {
@@ -17,7 +19,8 @@ export function CallCard({ module, operation }: { module: Module; operation: Ope
   const headers = callHeaders(operation, inputs);
   const parameters = formParameters(operation);
   const body = callBody(operation, inputs);
-  const curl = curlLine(window.location.origin, address, headers, body);
+  const [rehearsal, setRehearsal] = useState<RehearsalState>({ state: "idle" });
+  const curl = curlLine(operation.method, window.location.origin, address, headers, body);
 
   const send = async (to: string, page: number) => {
     dispatch({ event: "called", address: to, page });
@@ -35,6 +38,15 @@ export function CallCard({ module, operation }: { module: Module; operation: Ope
       dispatch({ event: "answered", address: to, answer });
     } catch {
       dispatch({ event: "unanswered", address: to });
+    }
+  };
+
+  const rehearse = async () => {
+    setRehearsal({ state: "running" });
+    try {
+      setRehearsal({ state: "done", trial: await tryOperation(rehearsalRequest(module, operation, inputs)) });
+    } catch (error) {
+      setRehearsal({ state: "failed", message: error instanceof DeskError ? error.message : String(error) });
     }
   };
 
@@ -64,8 +76,13 @@ export function CallCard({ module, operation }: { module: Module; operation: Ope
             ))}
           </div>
           <Flex gap="middle" align="center">
-            <Button type="primary" htmlType="submit">
-              Call
+            {operation.changes && (
+              <Button type="primary" loading={rehearsal.state === "running"} onClick={rehearse}>
+                Rehearse
+              </Button>
+            )}
+            <Button {...(operation.changes ? { danger: true } : { type: "primary" as const })} htmlType="submit">
+              {operation.changes ? "Call for real" : "Call"}
             </Button>
             <Typography.Text className="curl" code copyable={{ text: curl }}>
               {curl}
@@ -73,6 +90,7 @@ export function CallCard({ module, operation }: { module: Module; operation: Ope
           </Flex>
         </Form>
       </Card>
+      <RehearsalView state={rehearsal} />
       <AnswerView call={call} onPage={send} />
     </div>
   );

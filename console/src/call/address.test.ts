@@ -16,6 +16,8 @@ const operation: Operation = {
   answer: "rows",
   sqlFile: "berths.sql",
   sql: "select 1",
+  steps: [],
+  changes: false,
   fields: [],
   order: [],
   page: { limit: 25, most: 200 },
@@ -45,8 +47,9 @@ describe("the address of a call", () => {
 
   it("makes a line that survives a shell", () => {
     const headers = callHeaders(operation, { "X-Quay": "north" });
-    expect(curlLine("http://localhost:8480", "/api/x?name=it's", headers)).toBe(
+    expect(curlLine("GET", "http://localhost:8480", "/api/x?name=it's", headers)).toBe(
       "curl -H 'X-Quay: north' 'http://localhost:8480/api/x?name=it'\\''s'",
     );
+    expect(curlLine("DELETE", "http://localhost:8480", "/api/x", {})).toBe("curl -X DELETE 'http://localhost:8480/api/x'");
   });
 });

@@ -58,9 +58,10 @@ export function callHeaders(operation: Operation, inputs: Inputs): Record<string
 }
 
 /** A line for a shell that makes the same call. */
-export function curlLine(origin: string, address: string, headers: Record<string, string>, body?: Body): string {
+export function curlLine(method: Operation["method"], origin: string, address: string, headers: Record<string, string>, body?: Body): string {
+  const said = method === "GET" || (method === "POST" && body !== undefined) ? "" : ` -X ${method}`;
   const quoted = (text: string) => `'${text.replaceAll("'", "'\\''")}'`;
   const fields = Object.entries(headers).map(([name, value]) => ` -H ${quoted(`${name}: ${value}`)}`);
   const data = body === undefined ? "" : ` -H ${quoted(`Content-Type: ${body.mediaType}`)} -d ${quoted(body.text)}`;
-  return `curl${fields.join("")}${data} ${quoted(origin + address)}`;
+  return `curl${said}${fields.join("")}${data} ${quoted(origin + address)}`;
 }

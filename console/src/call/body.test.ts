@@ -18,6 +18,8 @@ const operation = (...parameters: Parameter[]): Operation => ({
   answer: "rows",
   sqlFile: "a.sql",
   sql: "select 1",
+  steps: [],
+  changes: false,
   fields: [],
   order: [],
   timeoutMillis: 10000,
@@ -39,6 +41,10 @@ describe("the body of a call", () => {
       locks: [1, 2],
       vessel: { length_m: 11.5, "a/b": true },
     });
+  });
+
+  it("is an array of one row for an operation that takes many", () => {
+    expect(callBody({ ...operation(parameter("/n", "number")), batch: true }, { "/n": "1" })?.text).toBe('[{"n":1}]');
   });
 
   it("keeps what does not fit as it was typed, for the service to judge", () => {

@@ -21,7 +21,7 @@ export function callBody(operation: Operation, inputs: Inputs): Body | undefined
   }
   const whole = parts.find((p) => p.name === "");
   const value = whole === undefined ? partsOf(parts.filter(given), inputs) : jsonOf(whole, inputs[whole.name] ?? "");
-  return { mediaType: "application/json", text: JSON.stringify(value) };
+  return { mediaType: "application/json", text: JSON.stringify(operation.batch === true ? [value] : value) };
 }
 
 function valuesOf(parameter: Parameter, text: string): string[] {

@@ -77,12 +77,17 @@ function OperationView({ module, operation, appearance }: { module: Module; oper
         <div className="stack">
           <Card
             size="small"
-            title="Statement"
+            title={operation.steps.length > 1 ? `${operation.steps.length} statements, one transaction` : "Statement"}
             extra={<Link to={workbenchLink(module, operation)}>Try a change at the workbench</Link>}
           >
-            <Suspense fallback={<pre className="sql">{operation.sql}</pre>}>
-              <SqlText sql={operation.sql} appearance={appearance} />
-            </Suspense>
+            {operation.steps.map((step) => (
+              <section key={step.name}>
+                {operation.steps.length > 1 && <Typography.Text strong>{step.name}</Typography.Text>}
+                <Suspense fallback={<pre className="sql">{step.sql}</pre>}>
+                  <SqlText sql={step.sql} appearance={appearance} />
+                </Suspense>
+              </section>
+            ))}
           </Card>
           <FieldsTable operation={operation} />
         </div>

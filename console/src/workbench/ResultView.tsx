@@ -1,6 +1,7 @@
 import { Alert, Card, Empty, Flex, Spin, Tabs, Tag, Typography } from "antd";
 import type { Finding, Trial } from "../api/http";
 import { AnswerTabs } from "../call/AnswerView";
+import { Changes } from "../call/RehearsalView";
 import { readAnswer } from "../call/readAnswer";
 import { FindingList } from "../parts/FindingList";
 
@@ -46,7 +47,8 @@ function Heading({ run }: { run: Run }) {
         <Tag color={answer.status < 400 ? "cyan" : "error"}>{answer.status}</Tag>
       )}
       <span className="quiet">
-        {answer !== undefined && `${answer.millis} ms, `}compiled in {run.trial.compileMillis} ms
+        {answer !== undefined && `${answer.millis} ms, `}
+        {run.trial.rehearsal !== undefined && "rolled back, "}compiled in {run.trial.compileMillis} ms
       </span>
     </Flex>
   );
@@ -69,6 +71,7 @@ function AnswerOf({ run }: { run: Run }) {
       return (
         <>
           {typeof answer.trouble === "string" && <Alert className="gap-below" type="error" showIcon title="The database said" description={answer.trouble} />}
+          {run.trial.rehearsal !== undefined && <Changes rehearsal={run.trial.rehearsal} />}
           {answer.cut && <Alert className="gap-below" type="info" showIcon title="The answer is longer; this is its beginning." />}
           <AnswerTabs answer={readAnswer(answer.status, answer.millis, headers, answer.body)} />
         </>

@@ -44,7 +44,7 @@ final class CallCommand implements Callable<Integer> {
     @Mixin
     private final ServiceOptions options = new ServiceOptions();
 
-    @Parameters(index = "0", paramLabel = "METHOD", description = "GET or POST")
+    @Parameters(index = "0", paramLabel = "METHOD", description = "GET, POST, PUT, PATCH or DELETE")
     @SuppressWarnings("NullAway.Init")
     private String method;
 

@@ -19,6 +19,7 @@ import picocli.CommandLine.Spec;
             ExplainCommand.class,
             ProposeCommand.class,
             TryCommand.class,
+            RehearseCommand.class,
             PublishCommand.class,
             ModulesCommand.class,
             CallCommand.class,

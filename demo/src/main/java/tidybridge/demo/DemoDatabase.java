@@ -17,7 +17,7 @@ public final class DemoDatabase {
     public static final String RECORDS_USER = "tidy_records";
 
     /** Counts the changes of schema.sql, so that a database of an earlier one is made anew. */
-    private static final int EDITION = 4;
+    private static final int EDITION = 5;
 
     /** What the demo's modules write to. */
     private static final List<String> WRITTEN = List.of("booking", "lock_passage", "toll_charge", "gauge_reading");
@@ -46,7 +46,8 @@ public final class DemoDatabase {
                 statement.execute("create database " + SOURCE_SCHEMA);
                 statement.execute("use " + SOURCE_SCHEMA);
                 DemoData.load(connection, size, progress);
-                statement.execute("create table loaded (edition int not null) select " + EDITION + " as edition");
+                statement.execute(
+                        "create table loaded (edition int not null primary key) select " + EDITION + " as edition");
             }
             user(statement, SOURCE_USER, password);
             statement.execute(

@@ -11,6 +11,7 @@ import java.time.Duration;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Properties;
+import java.util.UUID;
 import java.util.concurrent.Executor;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
@@ -207,16 +208,20 @@ public final class Source implements AutoCloseable {
     }
 
     private <E extends Exception> void begun(TransactionSettings wanted, Work<E> work) throws SourceFailure, E {
-        try (Connection connection = begin(wanted)) {
+        String branch = "'" + UUID.randomUUID() + "'";
+        try (Connection connection = begin(wanted, branch)) {
             boolean ended = false;
             try {
                 Connection physical = connection.unwrap(org.mariadb.jdbc.Connection.class);
                 work.run(new Transaction(this, physical, statements, allowed(wanted.timeout())));
-                end(connection, wanted.ending());
+                switch (wanted.ending()) {
+                    case COMMIT -> commit(connection);
+                    case ROLL_BACK -> undo(connection, wanted.ending(), branch);
+                }
                 ended = true;
             } finally {
                 if (!ended) {
-                    undo(connection);
+                    undo(connection, wanted.ending(), branch);
                 }
             }
         } catch (SQLException e) {
@@ -224,15 +229,13 @@ public final class Source implements AutoCloseable {
         }
     }
 
-    private void end(Connection connection, TransactionSettings.Ending ending) throws SQLException, SourceFailure {
-        switch (ending) {
-            case COMMIT -> commit(connection);
-            case ROLL_BACK -> simple(connection, "rollback");
-        }
-    }
-
-    /** A connection in a new transaction; a dead one is replaced once, because nothing was done on it yet. */
-    private Connection begin(TransactionSettings wanted) throws SourceFailure {
+    /**
+     * A connection in a new transaction; a dead one is replaced once, because nothing was done on it yet.
+     *
+     * @param branch what a rehearsal is called: it runs in a branch of a distributed transaction, in which no statement and no procedure
+     *     can commit
+     */
+    private Connection begin(TransactionSettings wanted, String branch) throws SourceFailure {
         for (boolean last = false; ; last = true) {
             Connection connection = connect();
             try {
@@ -242,7 +245,13 @@ public final class Source implements AutoCloseable {
                 }
                 connection.setNetworkTimeout(
                         INLINE, (int) allowed(wanted.timeout()).plus(GRACE).toMillis());
-                simple(connection, wanted.readOnly() ? "start transaction read only" : "start transaction read write");
+                simple(
+                        connection,
+                        switch (wanted.ending()) {
+                            case COMMIT ->
+                                wanted.readOnly() ? "start transaction read only" : "start transaction read write";
+                            case ROLL_BACK -> "xa start " + branch;
+                        });
                 return connection;
             } catch (SQLException e) {
                 pool.evictConnection(connection);
@@ -274,10 +283,17 @@ public final class Source implements AutoCloseable {
     }
 
     /** A connection that cannot be rolled back is given up: the server rolls back what it had begun. */
-    private void undo(Connection connection) {
+    private void undo(Connection connection, TransactionSettings.Ending ending, String branch) {
         try {
-            if (!connection.isClosed()) {
-                simple(connection, "rollback");
+            if (connection.isClosed()) {
+                return;
+            }
+            switch (ending) {
+                case COMMIT -> simple(connection, "rollback");
+                case ROLL_BACK -> {
+                    simple(connection, "xa end " + branch);
+                    simple(connection, "xa rollback " + branch);
+                }
             }
         } catch (SQLException e) {
             pool.evictConnection(connection);
@@ -387,6 +403,15 @@ public final class Source implements AutoCloseable {
             throw failure(e);
         } finally {
             turns.release();
+        }
+    }
+
+    /** The same for somebody who holds a connection already, and so must not queue for his turn. */
+    <T> T askAside(Question<T> question) throws SourceFailure {
+        try (Connection connection = connect()) {
+            return question.ask(connection);
+        } catch (SQLException e) {
+            throw failure(e);
         }
     }
 

@@ -88,7 +88,12 @@ public final class Steps {
             } else {
                 Transaction.Changed changed = transaction.change(form, values);
                 check(step, changed.rows());
-                handOn(step, new ValuesRow(changed.rows(), changed.key()), values, answers);
+                boolean keyAlone = step.columns().getFirst().name().equals(StepPlan.KEY);
+                handOn(
+                        step,
+                        keyAlone ? new ValuesRow(changed.key()) : new ValuesRow(changed.rows(), changed.key()),
+                        values,
+                        answers);
             }
         }
     }

@@ -12,13 +12,6 @@ public final class Problems {
 
     private Problems() {}
 
-    /** True for what may pass by itself in a moment. */
-    public static boolean isWorthRepeating(ProblemKind kind) {
-        return kind == ProblemKind.SOURCE_UNAVAILABLE
-                || kind == ProblemKind.ROWS_BUSY
-                || kind == ProblemKind.STILL_RUNNING;
-    }
-
     /** Answers with the problem; what was buffered before is dropped. */
     public static void write(HttpServletResponse response, Problem problem) throws IOException {
         byte[] body = head(response, problem);
@@ -33,7 +26,7 @@ public final class Problems {
         response.setContentType(Problem.MEDIA_TYPE);
         response.setContentLength(body.length);
         response.setHeader("Cache-Control", "no-store");
-        if (isWorthRepeating(problem.kind())) {
+        if (problem.kind().isWorthRepeating()) {
             response.setHeader("Retry-After", RETRY_SECONDS);
         }
         if (problem.kind() == ProblemKind.SIGN_IN_NEEDED) {

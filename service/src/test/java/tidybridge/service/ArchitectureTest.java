@@ -65,7 +65,7 @@ class ArchitectureTest {
 
     @Test
     void engineDependsOnCoreAndDatabasesOnly() {
-        mayUse("tidybridge.engine..", "tidybridge.core..", "com.zaxxer.hikari..", "org.mariadb..");
+        mayUse("tidybridge.engine..", "tidybridge.core..", "javax.sql..", "com.zaxxer.hikari..", "org.mariadb..");
     }
 
     @Test

@@ -2,8 +2,10 @@ package tidybridge.service;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.net.Socket;
 import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -636,5 +638,34 @@ class ChangesTest {
         }
         assertThat(send("PUT", "/crates/2/weight", "{\"kilos\":1}").statusCode())
                 .isEqualTo(204);
+    }
+
+    private static void cut(String request) throws Exception {
+        try (Socket socket = new Socket("127.0.0.1", service.port())) {
+            socket.getOutputStream().write(request.getBytes(StandardCharsets.US_ASCII));
+        }
+    }
+
+    @Test
+    void aCallerWhoHangsUpLeavesAWholeChangeOrNone() throws Exception {
+        String head =
+                "POST /api/stores/v1/moves HTTP/1.1\r\nHost: x\r\nContent-Type: application/json\r\nContent-Length: ";
+        String body = "{\"from\":2,\"to\":1,\"kilos\":1}";
+        for (int i = 0; i < 10; i++) {
+            cut(head + body.length() + "\r\n\r\n" + body);
+            cut(head + (body.length() + 5) + "\r\n\r\n" + body);
+        }
+        // those who hung up are still being answered
+        String seen = "";
+        while (!seen.equals(one("select count(*) from crate_move"))) {
+            seen = one("select count(*) from crate_move");
+            Thread.sleep(500);
+        }
+        assertThat(send("POST", "/moves", body).statusCode()).isEqualTo(201);
+        String made = one("select count(*) from crate_move");
+        assertThat(Integer.parseInt(made)).isBetween(1, 11);
+        assertThat(one("select sum(kilos) from crate where id in (1, 2)")).isEqualTo("30.00");
+        assertThat(one("select 20 - kilos from crate where id = 2"))
+                .isEqualTo(one("select count(*) from crate_move") + ".00");
     }
 }

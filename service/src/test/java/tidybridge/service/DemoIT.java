@@ -2,6 +2,7 @@ package tidybridge.service;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.io.IOException;
 import java.net.InetAddress;
 import java.net.ServerSocket;
 import java.net.URI;
@@ -11,9 +12,15 @@ import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterAll;
@@ -86,7 +93,7 @@ class DemoIT {
         try {
             return Files.readString(Path.of("/proc", String.valueOf(process.pid()), "cmdline"))
                     .replace('\0', ' ');
-        } catch (java.io.IOException e) {
+        } catch (IOException e) {
             return "";
         }
     }
@@ -149,8 +156,83 @@ class DemoIT {
                 .isEqualTo(200);
     }
 
+    /** Keys of requests, and what was answered to them before the node died; an empty text for no answer. */
+    private record Sent(Map<Integer, String> answers) {}
+
+    private static HttpResponse<String> pass(int number) throws Exception {
+        LocalDateTime at = LocalDateTime.of(2040, 1, 1, 0, 0).plusMinutes(number);
+        String body =
+                "{\"lockId\":3,\"registration\":\"MW-10084\",\"direction\":\"up\",\"passedAt\":\"" + at + ":00\"}";
+        return HTTP.send(
+                HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/api/passages/v1/passages"))
+                        .header("Content-Type", "application/json")
+                        .header("Idempotency-Key", "passage-" + number)
+                        .POST(HttpRequest.BodyPublishers.ofString(body))
+                        .build(),
+                HttpResponse.BodyHandlers.ofString());
+    }
+
+    /** Writes on several threads until the service is gone. */
+    private static Sent writeUntilKilled() throws Exception {
+        Map<Integer, String> answers = new ConcurrentHashMap<>();
+        AtomicInteger next = new AtomicInteger();
+        try (ExecutorService threads = Executors.newFixedThreadPool(8)) {
+            for (int i = 0; i < 8; i++) {
+                threads.submit(() -> {
+                    for (boolean there = true; there; ) {
+                        int number = next.getAndIncrement();
+                        answers.put(number, "");
+                        try {
+                            HttpResponse<String> answer = pass(number);
+                            assertThat(answer.statusCode()).as(answer.body()).isEqualTo(201);
+                            answers.put(number, answer.body());
+                        } catch (IOException e) {
+                            there = false;
+                        }
+                    }
+                    return null;
+                });
+            }
+            while (answers.size() < 300) {
+                TimeUnit.MILLISECONDS.sleep(5);
+            }
+            long pid = Long.parseLong(
+                    Files.readString(STATE.resolve("demo/service.pid")).strip());
+            ProcessHandle.of(pid).orElseThrow().destroyForcibly();
+        }
+        return new Sent(answers);
+    }
+
     @Test
     @Order(6)
+    void aNodeKilledUnderWriteLoadLosesNothingAndDoublesNothing() throws Exception {
+        Sent sent = writeUntilKilled();
+        assertThat(sent.answers().values()).as("cut off").contains("");
+        for (int i = 0; i < 100 && !processesOfTheDemo().isEmpty(); i++) {
+            TimeUnit.MILLISECONDS.sleep(100);
+        }
+        assertThat(tidy("demo", "--background").code()).isZero();
+        for (Map.Entry<Integer, String> one : sent.answers().entrySet()) {
+            HttpResponse<String> again = pass(one.getKey());
+            for (int i = 0; i < 200 && again.statusCode() == 409; i++) {
+                TimeUnit.MILLISECONDS.sleep(100);
+                again = pass(one.getKey());
+            }
+            assertThat(again.statusCode()).as(again.body()).isEqualTo(201);
+            if (!one.getValue().isEmpty()) {
+                assertThat(again.body()).as("acknowledged before").isEqualTo(one.getValue());
+            }
+        }
+        String page = get("http://127.0.0.1:" + port
+                        + "/api/passages/v1/passages?vessel=MW-10084&since=2040-01-01T00:00:00&limit=1000")
+                .body();
+        assertThat(page.split("\"passed_at\"", -1))
+                .as("rows, one for each key")
+                .hasSize(sent.answers().size() + 1);
+    }
+
+    @Test
+    @Order(7)
     void aKilledDemoIsTidiedUpByTheNextStart() throws Exception {
         long pid =
                 Long.parseLong(Files.readString(STATE.resolve("demo/demo.pid")).strip());
@@ -165,7 +247,7 @@ class DemoIT {
     }
 
     @Test
-    @Order(7)
+    @Order(8)
     void controlCInTheForegroundStopsEverythingQuietly() throws Exception {
         Path output = Files.createTempFile("tidy", ".out");
         ProcessBuilder builder =
@@ -188,7 +270,7 @@ class DemoIT {
     }
 
     @Test
-    @Order(8)
+    @Order(9)
     void aBrokenDataDirectoryIsOneSentenceAndLeavesNothingBehind() throws Exception {
         Path log = STATE.resolve("demo/mariadb/data/ibdata1");
         Files.writeString(log, "this is no tablespace");

@@ -97,6 +97,41 @@ class ReliabilityTest {
     }
 
     @Test
+    void aWriteThatTheDatabaseDiesUnderIsNotMadeAndIsToldSo() throws Exception {
+        String user = DemoDatabase.SOURCE_USER + "@'127.0.0.1'";
+        TestDatabase.execute(
+                DemoDatabase.SOURCE_SCHEMA,
+                "create or replace table brief (id int not null auto_increment primary key, n int not null)",
+                "grant insert on " + DemoDatabase.SOURCE_SCHEMA + ".brief to " + user);
+        String yaml = YAML.replace("get:", "post:");
+        try (RunningService service = RunningService.fresh()) {
+            HttpResponse<String> published = service.publish(
+                    yaml,
+                    Map.of("value.sql", "insert into brief (n) select sleep(1.5) from (select 1 union select 2) two"));
+            assertThat(published.statusCode()).as(published.body()).isEqualTo(200);
+            try (ExecutorService thread = Executors.newVirtualThreadPerTaskExecutor()) {
+                Future<HttpResponse<String>> cut =
+                        thread.submit(() -> RunningService.send(service.request("/api/changing/v1/value")
+                                .POST(java.net.http.HttpRequest.BodyPublishers.noBody())));
+                while (TestDatabase.column(
+                                "select id from information_schema.processlist where info like '%into brief%'"
+                                        + " and id <> connection_id()")
+                        .isEmpty()) {
+                    Thread.sleep(20);
+                }
+                TestDatabase.without(() -> assertThat(cut.get().statusCode()).isEqualTo(503));
+            }
+            assertThat(TestDatabase.column("select count(*) from brief")).containsExactly("0");
+            assertThat(service.context()
+                            .getBean(tidybridge.engine.Sources.class)
+                            .all())
+                    .allSatisfy(source -> assertThat(source.busy()).isZero());
+        } finally {
+            TestDatabase.execute(DemoDatabase.SOURCE_SCHEMA, "drop table brief");
+        }
+    }
+
+    @Test
     void aCallerWhoHangsUpEndsTheStatement() throws Exception {
         try (RunningService service = RunningService.fresh()) {
             String yaml = YAML.replace(

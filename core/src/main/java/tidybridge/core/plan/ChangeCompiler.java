@@ -193,7 +193,7 @@ final class ChangeCompiler {
         return switch (statement.kind()) {
             case INSERT, REPLACE -> {
                 Field key = new Field(StepPlan.KEY, FieldType.INTEGER, true);
-                yield statement.returnsRows() ? described : List.of(changed, key);
+                yield statement.returnsRows() ? described : value ? List.of(key) : List.of(changed, key);
             }
             case UPDATE, DELETE -> statement.returnsRows() ? described : List.of(changed);
             case CALL -> {

@@ -158,6 +158,16 @@ public final class StatementPlan {
         };
     }
 
+    /** The statement's file inside the module's folder. */
+    public String file() {
+        return statement.source().file();
+    }
+
+    /** The statement as it is written. */
+    public String text() {
+        return statement.source().text();
+    }
+
     /** The table that the statement changes; empty when it changes none or several, or a procedure does. */
     public Optional<String> table() {
         return statement.target().map(ChangeTarget::table);

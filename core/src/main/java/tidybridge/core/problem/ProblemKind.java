@@ -115,6 +115,11 @@ public enum ProblemKind {
         return Optional.empty();
     }
 
+    /** True for what may pass by itself in a moment, so that {@code Retry-After} is sent with it. */
+    public boolean isWorthRepeating() {
+        return this == SOURCE_UNAVAILABLE || this == ROWS_BUSY || this == STILL_RUNNING;
+    }
+
     /** The kind of a refusal that a definition gave its status. */
     public static ProblemKind ofRefusal(int status) {
         return switch (status) {

@@ -14,6 +14,7 @@ import tidybridge.core.bind.BodyKind;
 import tidybridge.core.definition.AnswerKind;
 import tidybridge.core.definition.PageRule;
 import tidybridge.core.definition.ParameterDefinition;
+import tidybridge.core.plan.ChangePlan;
 import tidybridge.core.plan.ModulePlan;
 import tidybridge.core.plan.OperationPlan;
 import tidybridge.core.plan.PageOrder;
@@ -89,7 +90,7 @@ public final class OpenApi {
         String schema = Character.toUpperCase(id.charAt(0)) + id.substring(1) + "Row";
         boolean shaped = plan.answer() == AnswerKind.ROWS || plan.answer() == AnswerKind.ROW;
         if (shaped) {
-            schemas.put(schema, Schemas.row(plan.fields()));
+            schemas.put(schema, Schemas.withResults(Schemas.row(plan.fields()), plan));
         }
         Map<String, Object> result = map("operationId", id);
         if (plan.about() != null) {
@@ -102,6 +103,7 @@ public final class OpenApi {
                 case BODY, FORM, CALLER, REQUEST -> {}
             }
         }
+        OwnParameters.of(plan).forEach(own -> parameters.add(parameter(own)));
         PageRule page = plan.page();
         if (page != null) {
             parameters.add(limit(page));
@@ -112,7 +114,7 @@ public final class OpenApi {
         }
         BodyKind body = plan.binder().bodyKind();
         if (body != BodyKind.NONE) {
-            result.put("requestBody", RequestBody.of(plan.parameters(), body));
+            result.put("requestBody", RequestBody.of(plan, body));
         }
         if (plan.deprecated() != null) {
             result.put("deprecated", true);
@@ -197,6 +199,10 @@ public final class OpenApi {
 
     /** What an operation's 200 holds, around the schema of a row. */
     static Map<String, Object> answerSchema(OperationPlan plan, Map<String, Object> row) {
+        ChangePlan change = plan.change();
+        if (change != null && change.batch() != null) {
+            return Schemas.batch(change.batch());
+        }
         if (plan.answer() == AnswerKind.ROW) {
             return row;
         }

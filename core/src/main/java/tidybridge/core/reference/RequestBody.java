@@ -6,22 +6,41 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import tidybridge.core.bind.BodyKind;
+import tidybridge.core.definition.BatchRule;
 import tidybridge.core.definition.In;
+import tidybridge.core.definition.Method;
 import tidybridge.core.definition.ParameterDefinition;
+import tidybridge.core.plan.ChangePlan;
+import tidybridge.core.plan.OperationPlan;
 
 /** The body of a request: one schema put together from the parameters that take parts of it. */
 final class RequestBody {
 
     private RequestBody() {}
 
-    static Map<String, Object> of(List<ParameterDefinition> parameters, BodyKind kind) {
-        List<ParameterDefinition> parts = parameters.stream()
+    /** What a partial update is sent as (RFC 7396). */
+    private static final String MERGE_PATCH = "application/merge-patch+json";
+
+    static Map<String, Object> of(OperationPlan plan, BodyKind kind) {
+        List<ParameterDefinition> parts = plan.parameters().stream()
                 .filter(parameter -> parameter.in() == In.BODY || parameter.in() == In.FORM)
                 .toList();
         boolean required = parts.stream().anyMatch(ParameterDefinition::required);
         Map<String, Object> schema =
                 parts.getFirst().wireName().isEmpty() ? described(parts.getFirst()) : object(parts);
-        return map("required", required, "content", map(kind.mediaType(), map("schema", schema)));
+        ChangePlan change = plan.change();
+        BatchRule batch = change == null ? null : change.batch();
+        Map<String, Object> body =
+                batch == null ? schema : map("type", "array", "minItems", 1, "maxItems", batch.most(), "items", schema);
+        Map<String, Object> content = map();
+        if (plan.method() == Method.PATCH && kind == BodyKind.JSON && batch == null) {
+            body.put(
+                    "description",
+                    "A JSON Merge Patch (RFC 7396): what it does not name stays as it is, and nothing else can be changed.");
+            content.put(MERGE_PATCH, map("schema", body));
+        }
+        content.put(kind.mediaType(), map("schema", body));
+        return map("required", required || batch != null, "content", content);
     }
 
     private static Map<String, Object> object(List<ParameterDefinition> parts) {

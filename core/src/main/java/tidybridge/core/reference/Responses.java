@@ -6,8 +6,11 @@ import static tidybridge.core.reference.OpenApi.reference;
 import java.util.Map;
 import tidybridge.core.bind.BodyKind;
 import tidybridge.core.definition.AnswerKind;
+import tidybridge.core.definition.Need;
+import tidybridge.core.plan.ChangePlan;
 import tidybridge.core.plan.FilePlan;
 import tidybridge.core.plan.OperationPlan;
+import tidybridge.core.plan.ReplyPlan;
 import tidybridge.core.problem.ProblemKind;
 
 /** The answers of an operation: the one that is hoped for, and every problem it can meet. */
@@ -26,6 +29,9 @@ final class Responses {
         ProblemKind.BAD_INPUT,
         ProblemKind.SIGN_IN_NEEDED,
         ProblemKind.ROW_UNKNOWN,
+        ProblemKind.CONFLICT,
+        ProblemKind.STATE_CHANGED,
+        ProblemKind.STATE_NEEDED,
         ProblemKind.BODY_TOO_LARGE,
         ProblemKind.BODY_UNKNOWN
     };
@@ -33,10 +39,23 @@ final class Responses {
     private Responses() {}
 
     static Map<String, Object> of(OperationPlan plan, Map<String, Object> row, boolean open) {
-        String status = plan.answer() == AnswerKind.NOTHING ? "204" : "200";
+        String status = String.valueOf(plan.reply().status());
+        ChangePlan change = plan.change();
         Map<String, Object> responses = map(status, success(plan, row), "400", problem(ProblemKind.BAD_INPUT));
         if (!open) {
             responses.put("401", problem(ProblemKind.SIGN_IN_NEEDED));
+        }
+        if (plan.reply().tag() != null) {
+            responses.put("304", map("description", "It is still what the caller has."));
+        }
+        if (change != null) {
+            responses.put("409", problem(ProblemKind.CONFLICT));
+        }
+        if (change != null && change.guard() != null) {
+            responses.put("412", problem(ProblemKind.STATE_CHANGED));
+        }
+        if (change != null && change.precondition() == Need.REQUIRED) {
+            responses.put("428", problem(ProblemKind.STATE_NEEDED));
         }
         if (plan.answer() != AnswerKind.ROWS) {
             responses.put("404", problem(ProblemKind.ROW_UNKNOWN));
@@ -52,17 +71,10 @@ final class Responses {
     }
 
     private static Map<String, Object> success(OperationPlan plan, Map<String, Object> row) {
-        Map<String, Object> success = map("description", description(plan.answer()));
-        if (plan.answer() == AnswerKind.ROWS) {
-            success.put(
-                    "headers",
-                    map(
-                            "Link",
-                            map(
-                                    "description",
-                                    "The next page with rel=\"next\" (RFC 8288); absent on the last one, and on a page too large to be held back.",
-                                    "schema",
-                                    map("type", "string"))));
+        Map<String, Object> success = map("description", description(plan));
+        Map<String, Object> headers = headers(plan);
+        if (!headers.isEmpty()) {
+            success.put("headers", headers);
         }
         FilePlan file = plan.file();
         if (file != null) {
@@ -74,8 +86,39 @@ final class Responses {
         return success;
     }
 
-    private static String description(AnswerKind answer) {
-        return switch (answer) {
+    private static Map<String, Object> headers(OperationPlan plan) {
+        Map<String, Object> headers = map();
+        ReplyPlan reply = plan.reply();
+        ChangePlan change = plan.change();
+        boolean tagged = reply.tag() != null || change != null && change.guard() != null;
+        if (plan.answer() == AnswerKind.ROWS) {
+            headers.put(
+                    "Link",
+                    header(
+                            "The next page with rel=\"next\" (RFC 8288); absent on the last one, and on a page too large to be held back."));
+        }
+        if (reply.location() != null) {
+            headers.put("Location", header("Where it is found."));
+        }
+        if (tagged) {
+            headers.put("ETag", header("The state that was answered, for If-None-Match and If-Match."));
+        }
+        if (reply.modified() >= 0) {
+            headers.put("Last-Modified", header("When it was changed last."));
+        }
+        reply.headers().forEach(header -> headers.put(header.name(), header("A value of the answer.")));
+        return headers;
+    }
+
+    private static Map<String, Object> header(String description) {
+        return map("description", description, "schema", map("type", "string"));
+    }
+
+    private static String description(OperationPlan plan) {
+        if (plan.change() != null && !plan.change().readOnly()) {
+            return plan.reply().location() != null ? "It was made." : "It is done.";
+        }
+        return switch (plan.answer()) {
             case ROWS -> "A page of the collection.";
             case ROW -> "The row.";
             case VALUE -> "The value.";
@@ -102,7 +145,7 @@ final class Responses {
 
     private static Map<String, Object> response(ProblemKind kind) {
         Map<String, Object> response = map("description", kind.title() + ". " + kind.meaning());
-        if (kind == ProblemKind.SOURCE_UNAVAILABLE) {
+        if (kind.isWorthRepeating()) {
             response.put(
                     "headers",
                     map("Retry-After", map("description", "Seconds to wait.", "schema", map("type", "integer"))));

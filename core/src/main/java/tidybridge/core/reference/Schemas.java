@@ -9,10 +9,15 @@ import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.answer.ShapedField;
+import tidybridge.core.definition.BatchRule;
 import tidybridge.core.definition.Constraints;
 import tidybridge.core.definition.ListRule;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.definition.ParameterType;
+import tidybridge.core.definition.StepDefinition;
+import tidybridge.core.plan.ChangePlan;
+import tidybridge.core.plan.OperationPlan;
+import tidybridge.core.plan.StepPlan;
 
 /** JSON Schema 2020-12 for what travels. */
 final class Schemas {
@@ -222,6 +227,49 @@ final class Schemas {
             case BOOLEAN -> Boolean.valueOf(text);
             case STRING, DATE, TIME, DATE_TIME, UUID, EMAIL, BYTE, ARRAY, OBJECT -> text;
         };
+    }
+
+    /** What a batch answers: counts, and for rows on their own what became of each. */
+    static Map<String, Object> batch(BatchRule batch) {
+        Map<String, Object> count = map("type", "integer", "minimum", 0);
+        if (batch.outcome() == BatchRule.Outcome.TOGETHER) {
+            return map("type", "object", "required", List.of("changed"), "properties", map("changed", count));
+        }
+        Map<String, Object> row = map(
+                "type",
+                "object",
+                "required",
+                List.of("index", "status"),
+                "properties",
+                map(
+                        "index", count,
+                        "status", map("type", "integer"),
+                        "changed", count,
+                        "key", map("type", "integer"),
+                        "problem", OpenApi.reference("schemas", "Problem")));
+        return map(
+                "type", "object",
+                "required", List.of("data", "changed", "refused"),
+                "properties", map("data", map("type", "array", "items", row), "changed", count, "refused", count));
+    }
+
+    /** A procedure's result sets are described by their names alone: only running it tells their columns. */
+    @SuppressWarnings("unchecked")
+    static Map<String, Object> withResults(Map<String, Object> row, OperationPlan plan) {
+        ChangePlan change = plan.change();
+        StepPlan.CallPlan call = change == null ? null : change.main().call();
+        if (call == null || call.results().isEmpty()) {
+            return row;
+        }
+        Map<String, Object> properties = (Map<String, Object>) row.computeIfAbsent("properties", key -> map());
+        for (StepDefinition.ResultSet named : call.results()) {
+            properties.put(
+                    named.name(),
+                    named.single()
+                            ? map("type", List.of("object", "null"))
+                            : map("type", "array", "items", map("type", "object")));
+        }
+        return row;
     }
 
     static Map<String, Object> page() {

@@ -1,6 +1,8 @@
 package tidybridge.service.desk;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
+import jakarta.servlet.http.HttpServletRequest;
+import java.time.Clock;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -18,15 +20,20 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
+import tidybridge.core.definition.Method;
 import tidybridge.core.definition.ModuleEdit;
 import tidybridge.core.definition.ModuleText;
 import tidybridge.core.plan.Proposal;
 import tidybridge.core.plan.StatementLook;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.core.text.SourceText;
+import tidybridge.engine.Rehearsed;
 import tidybridge.engine.Source;
 import tidybridge.engine.Sources;
+import tidybridge.records.Records;
+import tidybridge.service.access.DeskPrivilege;
 import tidybridge.service.desk.Views.FindingView;
+import tidybridge.service.live.LiveModule;
 import tidybridge.service.live.LiveModules;
 import tidybridge.service.trial.Trial;
 import tidybridge.service.trial.Trials;
@@ -41,8 +48,12 @@ class TrialsController {
     private final LiveModules modules;
     private final Trials trials;
     private final Sources sources;
+    private final Records records;
+    private final Clock clock;
 
-    TrialsController(LiveModules modules, Trials trials, Sources sources) {
+    TrialsController(LiveModules modules, Trials trials, Sources sources, Records records, Clock clock) {
+        this.records = records;
+        this.clock = clock;
         this.sources = sources;
         this.modules = modules;
         this.trials = trials;
@@ -54,9 +65,12 @@ class TrialsController {
 
     record TrialRequest(
             ModuleTexts.@Nullable TextView module,
+            @Nullable String live,
             @Nullable String method,
             @Nullable String path,
             @Nullable Map<String, String> inputs,
+            @Nullable String body,
+            @Nullable List<String> watches,
             @Nullable List<String> privileges,
             @Nullable Boolean showValues) {}
 
@@ -66,7 +80,8 @@ class TrialsController {
             List<FindingView> findings,
             long compileMillis,
             Trial.@Nullable StatementRun statement,
-            Trial.@Nullable Answer answer) {
+            Trial.@Nullable Answer answer,
+            @Nullable RehearsalView rehearsal) {
 
         static TrialView of(Trial trial) {
             return new TrialView(
@@ -74,7 +89,64 @@ class TrialsController {
                     trial.findings().stream().map(FindingView::of).toList(),
                     trial.compileMillis(),
                     trial.statement(),
-                    trial.answer());
+                    trial.answer(),
+                    trial.rehearsal() == null ? null : RehearsalView.of(trial.rehearsal()));
+        }
+    }
+
+    record FieldChangeView(
+            String name,
+            boolean key,
+            @Nullable String before,
+            @Nullable String after) {}
+
+    record RowChangeView(String kind, List<FieldChangeView> fields) {}
+
+    record TableChangesView(String table, long inserted, long changed, long deleted, List<RowChangeView> rows) {}
+
+    record WatchedView(
+            String sql,
+            List<String> columns,
+            List<List<@Nullable String>> before,
+            List<List<@Nullable String>> after) {}
+
+    record RehearsalView(
+            List<TableChangesView> tables,
+            long written,
+            long updated,
+            long deleted,
+            long heldMillis,
+            List<String> notes,
+            List<WatchedView> watched) {
+
+        static RehearsalView of(Trial.Rehearsal rehearsal) {
+            Rehearsed changes = rehearsal.changes();
+            return new RehearsalView(
+                    changes.tables().stream().map(RehearsalView::table).toList(),
+                    changes.written(),
+                    changes.updated(),
+                    changes.deleted(),
+                    changes.heldMillis(),
+                    changes.notes(),
+                    rehearsal.watched().stream()
+                            .map(one -> new WatchedView(one.sql(), one.columns(), one.before(), one.after()))
+                            .toList());
+        }
+
+        private static TableChangesView table(Rehearsed.TableChanges table) {
+            return new TableChangesView(
+                    table.table(),
+                    table.inserted(),
+                    table.changed(),
+                    table.deleted(),
+                    table.rows().stream()
+                            .map(row -> new RowChangeView(
+                                    Views.label(row.kind()),
+                                    row.fields().stream()
+                                            .map(field -> new FieldChangeView(
+                                                    field.name(), field.key(), field.before(), field.after()))
+                                            .toList()))
+                            .toList());
         }
     }
 
@@ -172,27 +244,77 @@ class TrialsController {
     }
 
     @PostMapping("/trials")
-    TrialView run(@RequestBody TrialRequest request) {
+    TrialView run(@RequestBody TrialRequest request, HttpServletRequest http) {
         String method = request.method();
         String path = request.path();
-        if (request.module() == null || method == null || path == null || !path.startsWith("/")) {
+        if (method == null || path == null || !path.startsWith("/")) {
             throw new DeskRefusal(
-                    ProblemKind.BAD_INPUT, "A trial needs 'module', 'method' and a 'path' that starts with a slash.");
+                    ProblemKind.BAD_INPUT,
+                    "A trial needs 'module' or 'live', 'method', and a 'path' that starts with a slash.");
         }
         Map<String, String> inputs = request.inputs() == null ? Map.of() : request.inputs();
         List<String> privileges = request.privileges() == null ? List.of() : request.privileges();
+        List<String> watches = request.watches() == null ? List.of() : request.watches();
         if (inputs.values().stream().anyMatch(Objects::isNull)
-                || privileges.stream().anyMatch(Objects::isNull)) {
+                || privileges.stream().anyMatch(Objects::isNull)
+                || watches.stream().anyMatch(Objects::isNull)) {
             throw new DeskRefusal(
-                    ProblemKind.BAD_INPUT, "'inputs' and 'privileges' hold texts; leave out what is not given.");
+                    ProblemKind.BAD_INPUT,
+                    "'inputs', 'privileges' and 'watches' hold texts; leave out what is not given.");
         }
-        ModuleText text = ModuleTexts.of(List.of(request.module())).getFirst();
+        boolean safe = method.equalsIgnoreCase(Method.GET.name());
+        if (!safe && !DeskPrivilege.REHEARSE.isHeld(http)) {
+            throw new DeskRefusal(
+                    ProblemKind.NOT_ALLOWED,
+                    "Rehearsing a change needs the privilege " + DeskPrivilege.REHEARSE.privilege() + ".");
+        }
         try {
-            return TrialView.of(trials.run(new Trials.Request(
-                    text, method, path, inputs, Set.copyOf(privileges), Boolean.TRUE.equals(request.showValues()))));
+            Trial trial = trials.run(new Trials.Request(
+                    text(request),
+                    method,
+                    path,
+                    inputs,
+                    request.body(),
+                    watches,
+                    Set.copyOf(privileges),
+                    Boolean.TRUE.equals(request.showValues())));
+            if (!safe) {
+                audit(trial);
+            }
+            return TrialView.of(trial);
         } catch (Source.Unreachable e) {
             throw unreachable();
         }
+    }
+
+    private ModuleText text(TrialRequest request) {
+        String live = request.live();
+        if (live == null) {
+            if (request.module() == null) {
+                throw new DeskRefusal(ProblemKind.BAD_INPUT, "A trial needs 'module', or the name of a 'live' one.");
+            }
+            return ModuleTexts.of(List.of(request.module())).getFirst();
+        }
+        LiveModule module = modules.now().module(live);
+        if (module == null) {
+            throw new DeskRefusal(
+                    ProblemKind.MODULE_UNKNOWN, "No module of that name is live; write it as moorings/v1.");
+        }
+        return module.release().text();
+    }
+
+    /** Whoever looks at locks that were held, or at numbers that are missing, finds who rehearsed what. */
+    private void audit(Trial trial) {
+        String label = trial.label() == null ? "an operation that is not there" : trial.label();
+        Trial.Answer answer = trial.answer();
+        Trial.Rehearsal rehearsal = trial.rehearsal();
+        String detail = (answer == null ? "not run" : "answered " + answer.status())
+                + (rehearsal == null
+                        ? ""
+                        : ", " + rehearsal.changes().written() + " written, "
+                                + rehearsal.changes().updated() + " updated, "
+                                + rehearsal.changes().deleted() + " deleted, undone");
+        records.audit(clock.instant(), "administrator", "rehearse", label, detail);
     }
 
     /** Proposes what texts lack, and the texts with it written in, by their folders. */

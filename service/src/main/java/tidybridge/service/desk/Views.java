@@ -6,6 +6,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.answer.ShapedField;
 import tidybridge.core.definition.ParameterDefinition;
@@ -13,6 +14,8 @@ import tidybridge.core.finding.Finding;
 import tidybridge.core.plan.ModulePlan;
 import tidybridge.core.plan.OperationPlan;
 import tidybridge.core.plan.PageOrder;
+import tidybridge.core.plan.StepPlan;
+import tidybridge.core.reference.OwnParameters;
 import tidybridge.records.Release;
 import tidybridge.service.live.LiveModule;
 
@@ -66,6 +69,13 @@ final class Views {
         }
     }
 
+    record StepView(String name, String sqlFile, String sql) {
+        static StepView of(StepPlan step) {
+            return new StepView(
+                    step.name(), step.statement().file(), step.statement().text());
+        }
+    }
+
     @JsonInclude(JsonInclude.Include.NON_NULL)
     record OperationView(
             String method,
@@ -74,6 +84,9 @@ final class Views {
             String answer,
             String sqlFile,
             String sql,
+            List<StepView> steps,
+            boolean changes,
+            boolean batch,
             List<ParameterView> parameters,
             List<FieldView> fields,
             List<OrderView> order,
@@ -89,7 +102,14 @@ final class Views {
                     label(plan.answer()),
                     plan.sqlFile(),
                     plan.sql(),
-                    plan.parameters().stream().map(ParameterView::of).toList(),
+                    plan.change() == null
+                            ? List.of(new StepView("", plan.sqlFile(), plan.sql()))
+                            : plan.change().steps().stream().map(StepView::of).toList(),
+                    plan.change() != null && !plan.change().readOnly(),
+                    plan.change() != null && plan.change().batch() != null,
+                    Stream.concat(plan.parameters().stream(), OwnParameters.of(plan).stream())
+                            .map(ParameterView::of)
+                            .toList(),
                     plan.fields().stream().map(FieldView::of).toList(),
                     order == null
                             ? List.of()

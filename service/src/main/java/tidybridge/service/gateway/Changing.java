@@ -1,6 +1,7 @@
 package tidybridge.service.gateway;
 
 import java.io.IOException;
+import java.time.Duration;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.answer.RowWriter;
@@ -9,6 +10,7 @@ import tidybridge.core.bind.Bound;
 import tidybridge.core.bind.Inputs;
 import tidybridge.core.definition.AnswerKind;
 import tidybridge.core.definition.BatchRule;
+import tidybridge.core.definition.Isolation;
 import tidybridge.core.plan.ChangePlan;
 import tidybridge.core.plan.OperationPlan;
 import tidybridge.core.plan.StatementPlan;
@@ -22,6 +24,9 @@ import tidybridge.service.live.Running;
 
 /** Runs one operation that changes data, for one request. The answer leaves when what it tells has come true. Used once. */
 public final class Changing {
+
+    /** For the steps of a rehearsal and all that is compared around them. */
+    private static final Duration REHEARSED = Duration.ofSeconds(60);
 
     private final Running running;
     private final OperationPlan plan;
@@ -113,8 +118,11 @@ public final class Changing {
         Precondition precondition = new Precondition(running, change, inputs);
         Work work = work(inputs, shown);
         Held held = new Held();
-        TransactionSettings settings =
-                new TransactionSettings(change.isolation(), change.readOnly(), plan.timeout(), ending);
+        TransactionSettings settings = switch (ending) {
+            case COMMIT -> new TransactionSettings(change.isolation(), change.readOnly(), plan.timeout(), ending);
+            // what others commit meanwhile must not look like a change of the rehearsal's own
+            case ROLL_BACK -> new TransactionSettings(Isolation.REPEATABLE_READ, false, REHEARSED, ending);
+        };
         try {
             running.source().transact(settings, transaction -> {
                 precondition.check(transaction);

@@ -13,7 +13,7 @@ public final class Refusal extends Exception {
         this.problem = problem;
     }
 
-    Refusal(ProblemKind kind, String detail) {
+    public Refusal(ProblemKind kind, String detail) {
         this(Problem.of(kind, detail));
     }
 

@@ -46,7 +46,7 @@ public final class Repeats implements AutoCloseable {
     static final String FIELD = "Idempotency-Key";
 
     private static final Logger LOG = LoggerFactory.getLogger(Repeats.class);
-    private static final Duration LEASE_BEYOND_TIMEOUT = Duration.ofSeconds(15);
+    private static final Duration LEASE_BEYOND_TIMEOUT = Duration.ofSeconds(2);
     private static final int LONGEST_KEY = 255;
     private static final int LARGEST_KEPT_BYTES = 4 * 1024 * 1024;
     private static final int MINUTES_BETWEEN_CLEANINGS = 10;

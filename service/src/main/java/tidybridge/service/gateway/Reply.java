@@ -78,7 +78,7 @@ public final class Reply {
         return contentType;
     }
 
-    void send(Exchange exchange) throws IOException {
+    public void send(Exchange exchange) throws IOException {
         exchange.status(status);
         headers.forEach(exchange::header);
         if (contentType != null) {

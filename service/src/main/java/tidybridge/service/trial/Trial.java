@@ -3,6 +3,7 @@ package tidybridge.service.trial;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.finding.Finding;
+import tidybridge.engine.Rehearsed;
 
 /**
  * What became of trying an operation.
@@ -11,13 +12,33 @@ import tidybridge.core.finding.Finding;
  * @param findings about the operation, and about the module as far as it was read
  * @param statement null when the findings keep it from being run, or the inputs do not fit
  * @param answer null when the findings keep it from being run
+ * @param rehearsal null for a read, and for a change that was refused before it began
  */
 public record Trial(
         @Nullable String label,
         List<Finding> findings,
         long compileMillis,
         @Nullable StatementRun statement,
-        @Nullable Answer answer) {
+        @Nullable Answer answer,
+        @Nullable Rehearsal rehearsal) {
+
+    /**
+     * What a change did before it was undone.
+     *
+     * @param watched the queries that were asked before and after
+     */
+    public record Rehearsal(Rehearsed changes, List<Watched> watched) {
+        public Rehearsal {
+            watched = List.copyOf(watched);
+        }
+    }
+
+    /** A query's rows before and after the change, as texts; null for NULL. */
+    public record Watched(
+            String sql,
+            List<String> columns,
+            List<List<@Nullable String>> before,
+            List<List<@Nullable String>> after) {}
 
     /**
      * The statement as it was run.

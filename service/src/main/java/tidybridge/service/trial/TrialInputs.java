@@ -5,7 +5,9 @@ import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.bind.BodyKind;
 import tidybridge.core.bind.Caller;
@@ -23,10 +25,21 @@ import tools.jackson.databind.node.ObjectNode;
  * told like any other mistake.
  *
  * @param captured the placeholders' texts as they stand in the path, percent-encoded
+ * @param whole the request's body as it is; null for one put together from the inputs
  * @param given by the name callers write, or the bind parameter's; a body as a whole under its own parameter's name
  */
-record TrialInputs(OperationPlan plan, List<String> captured, Map<String, String> given, Caller caller, Instant now)
+record TrialInputs(
+        OperationPlan plan,
+        List<String> captured,
+        Map<String, String> given,
+        @Nullable String whole,
+        Caller caller,
+        Instant now)
         implements Inputs {
+
+    /** What makes a request conditional is a header field of every change, whether or not it has a parameter. */
+    private static final Set<String> CONDITIONAL =
+            Set.of("if-match", "if-none-match", "if-unmodified-since", "if-modified-since");
 
     private static final JsonMapper JSON = JsonMapper.shared();
 
@@ -35,9 +48,9 @@ record TrialInputs(OperationPlan plan, List<String> captured, Map<String, String
         List<String> pairs = new ArrayList<>();
         given.forEach((name, value) -> {
             ParameterDefinition parameter = parameter(name);
-            if (parameter == null) {
+            if (parameter == null && !CONDITIONAL.contains(name.toLowerCase(Locale.ROOT))) {
                 pairs.add(encoded(name) + "=" + encoded(value));
-            } else if (parameter.in() == In.QUERY) {
+            } else if (parameter != null && parameter.in() == In.QUERY) {
                 items(parameter, value).forEach(item -> pairs.add(encoded(parameter.wireName()) + "=" + encoded(item)));
             }
         });
@@ -70,6 +83,13 @@ record TrialInputs(OperationPlan plan, List<String> captured, Map<String, String
 
     @Override
     public @Nullable String header(String name) {
+        if (CONDITIONAL.contains(name.toLowerCase(Locale.ROOT))) {
+            for (Map.Entry<String, String> entry : given.entrySet()) {
+                if (entry.getKey().equalsIgnoreCase(name)) {
+                    return entry.getValue();
+                }
+            }
+        }
         return of(In.HEADER, name);
     }
 
@@ -92,6 +112,9 @@ record TrialInputs(OperationPlan plan, List<String> captured, Map<String, String
 
     @Override
     public byte @Nullable [] body() {
+        if (whole != null) {
+            return whole.getBytes(StandardCharsets.UTF_8);
+        }
         String text = plan.binder().bodyKind() == BodyKind.FORM ? form() : json();
         return text == null ? null : text.getBytes(StandardCharsets.UTF_8);
     }

@@ -17,11 +17,13 @@ import tidybridge.core.bind.Bound;
 import tidybridge.core.bind.Caller;
 import tidybridge.core.catalog.Access;
 import tidybridge.core.definition.In;
+import tidybridge.core.definition.Method;
 import tidybridge.core.definition.ModuleDefinition;
 import tidybridge.core.definition.ModuleText;
 import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.definition.RouteDefinition;
+import tidybridge.core.plan.ChangePlan;
 import tidybridge.core.plan.ModulePlan;
 import tidybridge.core.plan.OperationPlan;
 import tidybridge.core.plan.Start;
@@ -52,6 +54,8 @@ public final class Trials {
      *
      * @param path with values in the place of placeholders, {@code /berths/17}, or as the text has it, with the values among the inputs
      * @param inputs by name
+     * @param body the whole of it as text; null for one put together from the inputs
+     * @param watches queries to be asked before and after a change
      * @param privileges those the caller holds, for fields that are masked for others
      * @param showValues whether the bound values are told
      */
@@ -60,6 +64,8 @@ public final class Trials {
             String method,
             String path,
             Map<String, String> inputs,
+            @Nullable String body,
+            List<String> watches,
             Set<String> privileges,
             boolean showValues) {}
 
@@ -75,9 +81,12 @@ public final class Trials {
         long compileMillis = (System.nanoTime() - start) / 1_000_000;
         ModulePlan module = compiled.plan();
         if (module == null || module.routes().isEmpty()) {
-            return new Trial(narrowing.label, compiled.findings(), compileMillis, null, null);
+            return new Trial(narrowing.label, compiled.findings(), compileMillis, null, null, null);
         }
-        OperationPlan plan = module.routes().getFirst().operations().getFirst();
+        OperationPlan plan = module.routes().getFirst().operations().stream()
+                .filter(operation -> narrowing.isMeant(operation.method()))
+                .findFirst()
+                .orElseThrow();
         return run(request, modules.running(module, plan), narrowing.captured, compiled, compileMillis);
     }
 
@@ -119,12 +128,24 @@ public final class Trials {
 
         private RouteDefinition narrowed(RouteDefinition route) {
             List<OperationDefinition> operations = route.operations().stream()
-                    .filter(operation -> operation.method().name().equalsIgnoreCase(request.method()))
+                    .filter(operation -> isMeant(operation.method()))
                     .toList();
-            if (!operations.isEmpty()) {
-                label = OperationDefinition.label(operations.getFirst().method(), route.path());
+            if (operations.isEmpty()) {
+                return new RouteDefinition(route.path(), route.place(), List.of());
             }
-            return new RouteDefinition(route.path(), route.place(), operations);
+            label = OperationDefinition.label(operations.getFirst().method(), route.path());
+            // a change may compare the entity tag of the read beside it
+            List<OperationDefinition> kept = new ArrayList<>(operations);
+            route.operations().stream()
+                    .filter(operation ->
+                            operation.method().isSafe() && operation.reply().tagged())
+                    .filter(operation -> !operations.contains(operation))
+                    .forEach(kept::add);
+            return new RouteDefinition(route.path(), route.place(), kept);
+        }
+
+        boolean isMeant(Method method) {
+            return method.name().equalsIgnoreCase(request.method());
         }
 
         /** The values for the placeholders of a path as the text has it, by their own names or those of their bind parameters. */
@@ -195,16 +216,25 @@ public final class Trials {
                 .filter(parameter -> parameter.in() == In.PATH)
                 .forEach(parameter -> inputs.remove(parameter.name()));
         Caller caller = new Caller("trial", null, List.of(), "127.0.0.1", request.privileges()::contains);
-        TrialInputs typed = new TrialInputs(plan, captured, inputs, caller, clock.instant());
+        TrialInputs typed = new TrialInputs(plan, captured, inputs, request.body(), caller, clock.instant());
         MemoryExchange exchange = new MemoryExchange(request.path(), typed.query());
         long start = System.nanoTime();
         String trouble = null;
         Trial.StatementRun statement = null;
+        Trial.Rehearsal rehearsal = null;
+        ChangePlan change = plan.change();
         try {
-            Bound bound = plan.binder().bind(typed);
-            statement = statement(running, bound, request.showValues());
-            start = System.nanoTime();
-            new Answering(exchange, running, false).run(typed);
+            if (change == null) {
+                Bound bound = plan.binder().bind(typed);
+                statement = statement(running, bound, request.showValues());
+                start = System.nanoTime();
+                new Answering(exchange, running, false).run(typed);
+            } else {
+                Rehearsing rehearsing = new Rehearsing(running, change, request.watches());
+                start = System.nanoTime();
+                rehearsing.run(typed, exchange);
+                rehearsal = rehearsing.seen();
+            }
         } catch (BadInput e) {
             answer(exchange, Problem.badInput(e.errors()));
         } catch (Refusal e) {
@@ -216,7 +246,13 @@ public final class Trials {
             throw new IllegalStateException("memory cannot fail", e);
         }
         long millis = (System.nanoTime() - start) / 1_000_000;
-        return new Trial(plan.label(), compiled.findings(), compileMillis, statement, exchange.answer(millis, trouble));
+        return new Trial(
+                plan.label(),
+                compiled.findings(),
+                compileMillis,
+                statement,
+                exchange.answer(millis, trouble),
+                rehearsal);
     }
 
     private static void answer(MemoryExchange exchange, Problem problem) {

@@ -1,0 +1,79 @@
+package tidybridge.core.reference;
+
+import java.util.ArrayList;
+import java.util.List;
+import tidybridge.core.bind.Binder;
+import tidybridge.core.definition.Constraints;
+import tidybridge.core.definition.In;
+import tidybridge.core.definition.Need;
+import tidybridge.core.definition.ParameterDefinition;
+import tidybridge.core.definition.ParameterType;
+import tidybridge.core.plan.ChangePlan;
+import tidybridge.core.plan.OperationPlan;
+import tidybridge.core.text.Place;
+
+/** What callers may send beside an operation's own parameters, because the service understands it for every operation of that kind. */
+public final class OwnParameters {
+
+    private static final Constraints COUNT =
+            new Constraints(null, null, null, null, null, null, null, null, List.of(Binder.COUNT));
+
+    private OwnParameters() {}
+
+    /** Those of one operation; pages have theirs elsewhere. */
+    public static List<ParameterDefinition> of(OperationPlan plan) {
+        List<ParameterDefinition> own = new ArrayList<>();
+        ChangePlan change = plan.change();
+        if (change == null) {
+            if (plan.reply().tag() != null) {
+                own.add(field("If-None-Match", false, "The ETag of what the caller has; 304 when it is still that."));
+            }
+            return own;
+        }
+        if (change.guard() != null) {
+            boolean needed = change.precondition() == Need.REQUIRED;
+            own.add(field(
+                    "If-Match", needed, "The ETag of what was read, or *; 412 when it was changed since (RFC 9110)."));
+        }
+        if (!change.readOnly()) {
+            boolean needed = change.idempotencyKey() == Need.REQUIRED;
+            own.add(
+                    field(
+                            "Idempotency-Key",
+                            needed,
+                            "A text of the caller's own for this request; a repetition with the same one is answered alike and changes nothing."));
+        }
+        if (change.preview() != null) {
+            own.add(own(
+                    Binder.PREVIEW,
+                    In.QUERY,
+                    false,
+                    "'count' tells how many rows would be changed, and changes none.",
+                    COUNT));
+        }
+        return own;
+    }
+
+    private static ParameterDefinition field(String name, boolean required, String about) {
+        return own(name, In.HEADER, required, about, Constraints.NONE);
+    }
+
+    private static ParameterDefinition own(
+            String name, In in, boolean required, String about, Constraints constraints) {
+        return new ParameterDefinition(
+                name,
+                name,
+                Place.of(""),
+                in,
+                ParameterType.STRING,
+                true,
+                required,
+                false,
+                about,
+                null,
+                null,
+                constraints,
+                null,
+                null);
+    }
+}

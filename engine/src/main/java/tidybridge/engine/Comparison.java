@@ -1,0 +1,288 @@
+package tidybridge.engine;
+
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.catalog.Column;
+import tidybridge.core.catalog.Contents;
+import tidybridge.core.catalog.Index;
+import tidybridge.core.catalog.Relation;
+import tidybridge.core.plan.ChangePlan;
+import tidybridge.core.plan.Start;
+import tidybridge.core.plan.StatementPlan;
+import tidybridge.core.plan.Variant;
+import tidybridge.engine.Rehearsed.FieldChange;
+import tidybridge.engine.Rehearsed.Kind;
+import tidybridge.engine.Rehearsed.RowChange;
+import tidybridge.engine.Rehearsed.TableChanges;
+
+/**
+ * Compares a schema before and after the steps of a rehearsal, inside its transaction: what triggers, cascades and procedures did is seen
+ * like everything else. Small tables are compared row by row. Of a large one the rows that an UPDATE or DELETE means are looked at, and new
+ * rows with a number of the database's own; the notes tell when that is not all. Used once.
+ */
+public final class Comparison {
+
+    /** Tables up to this size, as the database believes it, are compared row by row. */
+    static final long COMPARED_ROWS = 100_000;
+
+    /** The most rows of one table that are shown. */
+    static final int SHOWN_ROWS = 20;
+
+    private static final String COUNTERS =
+            "show session status where variable_name in" + " ('Handler_write', 'Handler_update', 'Handler_delete')";
+
+    private final Source source;
+    private final ChangePlan plan;
+    private final @Nullable Object[] values;
+    private final Contents contents;
+    private final List<Looked> looked = new ArrayList<>();
+    private final List<String> notes = new ArrayList<>();
+    private Map<String, Long> counters = Map.of();
+    private long begun;
+
+    /** A table as it was before. */
+    private record Looked(
+            Relation table,
+            List<String> key,
+            TableLook look,
+            @Nullable Map<List<String>, Long> prints,
+            long highest,
+            List<List<String>> meant) {}
+
+    /**
+     * Prepares to compare.
+     *
+     * @param values of the request, in the order of the operation's parameters
+     */
+    public Comparison(Source source, ChangePlan plan, @Nullable Object[] values, Contents contents) {
+        this.source = source;
+        this.plan = plan;
+        this.values = java.util.Arrays.copyOf(values, plan.values());
+        this.contents = contents;
+    }
+
+    /** A sentence about why the change could not be undone; empty when it can. */
+    public Optional<String> obstacle() {
+        return plan.steps().stream()
+                .flatMap(step -> step.statement().table().stream())
+                .flatMap(table -> contents.relation(table).stream())
+                .filter(table -> table.kind() == Relation.Kind.TABLE && !table.transactional())
+                .findFirst()
+                .map(table -> "The table " + table.name()
+                        + " is kept by an engine that cannot undo a change, so nothing was run.");
+    }
+
+    /** Looks at every table before the steps run. */
+    public void before(Transaction transaction) throws SourceFailure {
+        for (Relation table : contents.relations()) {
+            if (table.kind() == Relation.Kind.TABLE) {
+                transaction.ask(connection -> look(connection, table)).ifPresent(looked::add);
+            }
+        }
+        counters = transaction.ask(Comparison::counters);
+        begun = System.nanoTime();
+    }
+
+    /** Empty, with a note, for a table that cannot be compared. */
+    private Optional<Looked> look(Connection connection, Relation table) throws SQLException {
+        if (!table.transactional()) {
+            notes.add("The table " + table.name()
+                    + " cannot undo changes; what a trigger or procedure writes there stays.");
+            return Optional.empty();
+        }
+        List<String> key = table.keys().stream()
+                .min(java.util.Comparator.comparing(index -> index.primary() ? 0 : 1))
+                .map(Index::columns)
+                .orElse(List.of());
+        if (key.isEmpty()) {
+            notes.add("The table " + table.name() + " has no key, so its rows cannot be compared.");
+            return Optional.empty();
+        }
+        TableLook look = new TableLook(table, key);
+        if (table.rows() <= COMPARED_ROWS) {
+            return Optional.of(new Looked(table, key, look, look.prints(connection), 0, List.of()));
+        }
+        boolean numbered = key.size() == 1
+                && table.column(key.getFirst()).map(Column::numbered).orElse(false);
+        return Optional.of(new Looked(
+                table, key, look, null, numbered ? look.highest(connection) : -1, meant(connection, table, look, key)));
+    }
+
+    /** The keys of the rows that the steps' own conditions find, as far as the request's values tell. */
+    private List<List<String>> meant(Connection connection, Relation table, TableLook look, List<String> key)
+            throws SQLException {
+        List<List<String>> keys = new ArrayList<>();
+        for (var step : plan.steps()) {
+            StatementPlan rows = step.statement()
+                    .table()
+                    .filter(name -> name.equalsIgnoreCase(table.name()))
+                    .flatMap(name -> step.statement().rows(look.keyColumns()))
+                    .orElse(null);
+            if (rows != null) {
+                Variant form = rows.variant(values, Start.BEGINNING);
+                try (PreparedStatement statement =
+                        connection.prepareStatement(form.sql() + " limit " + (SHOWN_ROWS + 1))) {
+                    Binding.bind(statement, form, values);
+                    try (ResultSet found = statement.executeQuery()) {
+                        while (found.next()) {
+                            List<String> one = new ArrayList<>();
+                            for (int i = 1; i <= key.size(); i++) {
+                                one.add(found.getString(i));
+                            }
+                            keys.add(List.copyOf(one));
+                        }
+                    }
+                }
+            }
+        }
+        return keys;
+    }
+
+    private static Map<String, Long> counters(Connection connection) throws SQLException {
+        Map<String, Long> counters = new HashMap<>();
+        try (PreparedStatement statement = connection.prepareStatement(COUNTERS);
+                ResultSet rows = statement.executeQuery()) {
+            while (rows.next()) {
+                counters.put(rows.getString(1), rows.getLong(2));
+            }
+        }
+        return counters;
+    }
+
+    /** Looks again and tells what is different. */
+    public Rehearsed after(Transaction transaction) throws SourceFailure {
+        long heldMillis = (System.nanoTime() - begun) / 1_000_000;
+        Map<String, Long> now = transaction.ask(Comparison::counters);
+        List<TableChanges> tables = new ArrayList<>();
+        boolean numbers = false;
+        for (Looked before : looked) {
+            TableChanges changes = changes(before, transaction);
+            if (changes.inserted() + changes.changed() + changes.deleted() > 0) {
+                tables.add(changes);
+                numbers |= changes.inserted() > 0
+                        && before.table().columns().stream().anyMatch(Column::numbered);
+            }
+        }
+        if (numbers) {
+            notes.add("The numbers the database gave to new rows are not given back; the next row leaves a gap.");
+        }
+        long written = since("Handler_write", now);
+        long updated = since("Handler_update", now);
+        long deleted = since("Handler_delete", now);
+        long seen = tables.stream()
+                .mapToLong(table -> table.inserted() + table.changed() + table.deleted())
+                .sum();
+        if (written + updated + deleted > seen && looked.stream().anyMatch(one -> one.prints() == null)) {
+            notes.add(
+                    "The database wrote more rows than are shown here; the others are in tables too large to be compared: "
+                            + looked.stream()
+                                    .filter(one -> one.prints() == null)
+                                    .map(one -> one.table().name())
+                                    .collect(java.util.stream.Collectors.joining(", "))
+                            + ". A watch query can look at them.");
+        }
+        return new Rehearsed(tables, written, updated, deleted, heldMillis, notes);
+    }
+
+    private long since(String counter, Map<String, Long> now) {
+        return now.getOrDefault(counter, 0L) - counters.getOrDefault(counter, 0L);
+    }
+
+    private TableChanges changes(Looked before, Transaction transaction) throws SourceFailure {
+        List<List<String>> inserted = new ArrayList<>();
+        List<List<String>> changed = new ArrayList<>();
+        List<List<String>> deleted = new ArrayList<>();
+        Map<List<String>, Long> prints = before.prints();
+        if (prints != null) {
+            Map<List<String>, Long> left = new HashMap<>(prints);
+            transaction.ask(before.look()::prints).forEach((key, print) -> {
+                Long was = left.remove(key);
+                if (was == null) {
+                    inserted.add(key);
+                } else if (!was.equals(print)) {
+                    changed.add(key);
+                }
+            });
+            deleted.addAll(left.keySet());
+        } else {
+            if (before.highest() >= 0) {
+                inserted.addAll(transaction.ask(
+                        connection -> before.look().behind(connection, before.highest(), SHOWN_ROWS + 1)));
+            }
+            Map<List<String>, List<@Nullable String>> there =
+                    transaction.ask(connection -> before.look().rows(connection, before.meant()));
+            before.meant().forEach(key -> (there.containsKey(key) ? changed : deleted).add(key));
+        }
+        return new TableChanges(
+                before.table().name(),
+                inserted.size(),
+                changed.size(),
+                deleted.size(),
+                rows(before, transaction, inserted, changed, deleted));
+    }
+
+    private List<RowChange> rows(
+            Looked before,
+            Transaction transaction,
+            List<List<String>> inserted,
+            List<List<String>> changed,
+            List<List<String>> deleted)
+            throws SourceFailure {
+        List<List<String>> wereThere = first(changed);
+        wereThere.addAll(first(deleted));
+        List<List<String>> areThere = first(inserted);
+        areThere.addAll(first(changed));
+        Map<List<String>, List<@Nullable String>> old = old(before, wereThere);
+        Map<List<String>, List<@Nullable String>> now =
+                transaction.ask(connection -> before.look().rows(connection, areThere));
+        List<RowChange> rows = new ArrayList<>();
+        first(inserted).forEach(key -> rows.add(row(before, Kind.INSERTED, null, now.get(key))));
+        first(changed).forEach(key -> rows.add(row(before, Kind.CHANGED, old.get(key), now.get(key))));
+        first(deleted).forEach(key -> rows.add(row(before, Kind.DELETED, old.get(key), null)));
+        return rows;
+    }
+
+    /** Another connection still sees what was there before. */
+    private Map<List<String>, List<@Nullable String>> old(Looked before, List<List<String>> keys) {
+        try {
+            return keys.isEmpty()
+                    ? Map.of()
+                    : source.askAside(connection -> before.look().rows(connection, keys));
+        } catch (SourceFailure e) {
+            notes.add("No second connection was free to read what the rows of "
+                    + before.table().name() + " were before.");
+            return Map.of();
+        }
+    }
+
+    /** The first of some keys in a steady order: numbers by their size. */
+    private static List<List<String>> first(List<List<String>> keys) {
+        return new ArrayList<>(keys.stream()
+                .sorted(java.util.Comparator.comparing(
+                                (List<String> key) -> key.getFirst().length())
+                        .thenComparing(key -> String.join("\0", key)))
+                .limit(SHOWN_ROWS)
+                .toList());
+    }
+
+    private static RowChange row(
+            Looked table, Kind kind, @Nullable List<@Nullable String> before, @Nullable List<@Nullable String> after) {
+        List<FieldChange> fields = new ArrayList<>();
+        List<Column> columns = table.table().columns();
+        for (int i = 0; i < columns.size(); i++) {
+            String name = columns.get(i).name();
+            boolean key = table.key().stream().anyMatch(name::equalsIgnoreCase);
+            fields.add(new FieldChange(
+                    name, key, before == null ? null : before.get(i), after == null ? null : after.get(i)));
+        }
+        return new RowChange(kind, fields);
+    }
+}
