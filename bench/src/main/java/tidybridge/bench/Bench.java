@@ -32,6 +32,9 @@ import tidybridge.demo.ServiceProcess;
  */
 public final class Bench {
 
+    private static final String NEW_PASSAGE =
+            "{\"lockId\":3,\"vesselId\":42,\"passedAt\":\"2025-05-01T09:30:00\",\"direction\":\"up\"}";
+    private static final String NEW_NOTE = "{\"note\":\"Dog on board\"}";
     private static final int DRAINS = 3;
     private static final int CHECKS = 5;
     private static final double MICROS_A_TICK = 10_000;
@@ -198,6 +201,24 @@ public final class Bench {
         inTurns("keyed read", ">= 2.5 x peer, >= 0.7 x floor", service, peer, floor, "/berths/%ID%");
         inTurns("page of 25", ">= 2 x peer", service, peer, floor, "/passages?limit=25");
         deepPage(service, peer);
+        writesInTurns("insert by POST", service, peer, "POST", "/passages", NEW_PASSAGE);
+        writesInTurns("change by PATCH, then read", service, peer, "PATCH", "/bookings/%ID%", NEW_NOTE);
+    }
+
+    /** Writes have no floor: what a commit takes, the database alone decides. */
+    private void writesInTurns(String what, String service, String peer, String method, String path, String body)
+            throws Exception {
+        List<Double> ours = new ArrayList<>();
+        List<Double> theirs = new ArrayList<>();
+        for (String base : new String[] {service, peer}) {
+            load.requestsPerSecond(method, base + path, body);
+        }
+        for (int round = 1; round <= rounds; round++) {
+            sayEachTenth(what, round);
+            ours.add(load.requestsPerSecond(method, service + path, body));
+            theirs.add(load.requestsPerSecond(method, peer + path, body));
+        }
+        results.add(Result.of(what, ours, theirs, List.of(), ">= 1 x peer"));
     }
 
     private void inTurns(String what, String goal, String service, String peer, String floor, String path)
@@ -327,7 +348,7 @@ public final class Bench {
                                             r.peer(),
                                             r.floor(),
                                             r.peer() == 0 ? 0 : r.toPeer(),
-                                            r.toFloor()))
+                                            r.floor() == 0 ? 0 : r.toFloor()))
                     .toList();
             System.out.println("[" + String.join(",\n ", lines) + "]");
             return;
@@ -337,13 +358,13 @@ public final class Bench {
                 "per second", "service", "peer", "floor", "x peer", "x floor", "goal");
         for (Result r : results) {
             System.out.printf(
-                    "%-40s %10.1f %10s %10.1f %8s %8.2f  %s%n",
+                    "%-40s %10.1f %10s %10s %8s %8s  %s%n",
                     r.what(),
                     r.service(),
                     r.peer() == 0 ? "" : "%.1f".formatted(r.peer()),
-                    r.floor(),
+                    r.floor() == 0 ? "" : "%.1f".formatted(r.floor()),
                     r.peer() == 0 ? "" : "%.2f".formatted(r.toPeer()),
-                    r.toFloor(),
+                    r.floor() == 0 ? "" : "%.2f".formatted(r.toFloor()),
                     r.goal());
         }
     }

@@ -27,13 +27,20 @@ final class Load {
 
     /** Requests a second over 16 connections; the address may hold {@code %ID%} for a berth chosen anew for each request. */
     double requestsPerSecond(String address) throws IOException, InterruptedException {
+        return requestsPerSecond("GET", address, "");
+    }
+
+    /** The same with a method and a JSON body of one's own; an empty body is none. */
+    double requestsPerSecond(String method, String address, String body) throws IOException, InterruptedException {
         URI uri = URI.create(address.replace("%ID%", "1"));
         Path script = folder.resolve("path.lua");
         String path = address.substring(address.indexOf('/', 8));
         String random = path.contains("%ID%")
                 ? "'" + path.substring(0, path.indexOf("%ID%")) + "' .. math.random(1, 400)"
                 : "'" + path + "'";
-        Files.writeString(script, "request = function() return wrk.format('GET', " + random + ") end\n");
+        String sent = body.isEmpty() ? "nil, nil" : "{['Content-Type'] = 'application/json'}, '" + body + "'";
+        Files.writeString(
+                script, "request = function() return wrk.format('" + method + "', " + random + ", " + sent + ") end\n");
         Process process = new ProcessBuilder(
                         "wrk",
                         "-t1",

@@ -14,5 +14,13 @@ final class Queries {
             straight_join vessel v on v.id = p.vessel_id
             order by p.passed_at desc, p.id desc""";
 
+    static final String ADD_PASSAGE = """
+            insert into lock_passage (lock_id, vessel_id, passed_at, direction, wait_minutes)
+            values (:lockId, :vesselId, :passedAt, :direction, 0)""";
+
+    static final String CHANGE_BOOKING = "update booking set note = :note, version = version + 1 where id = :id";
+
+    static final String BOOKING = "select id, status, note, version from booking where id = :id";
+
     private Queries() {}
 }

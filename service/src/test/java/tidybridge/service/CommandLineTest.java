@@ -15,6 +15,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import tidybridge.demo.TestDatabase;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -269,6 +270,53 @@ class CommandLineTest {
                 .startsWith("order-not-total\n\n*warning* - Rows may share");
         assertThat(tidy("explain").out()).contains("select-star", "warning");
         assertThat(tidy("explain", "order-not-totl").err()).contains("Did you mean 'order-not-total'?");
+    }
+
+    @Test
+    void rehearseShowsWhatAChangeWouldDoAndKeepsNothing() throws Exception {
+        String folder = RunningService.WORKSPACE.toAbsolutePath().toString();
+        String before = TestDatabase.column("select group_concat(id, status) from booking")
+                .getFirst();
+        Ended bulk = tidy("rehearse", "moorings/v1", "DELETE", "/bookings", "status=expired", "--folder", folder);
+        assertThat(bulk.code()).as(bulk.out() + bulk.err()).isZero();
+        assertThat(bulk.out())
+                .contains(
+                        "Answer: 200",
+                        "\"changed\"",
+                        " deleted",
+                        "gone",
+                        "20 of ",
+                        "Rolled back. Its locks were held for");
+        Ended patch = tidy(
+                "rehearse",
+                "moorings/v1",
+                "PATCH",
+                "/bookings/12",
+                "note=Dog on board",
+                "If-Match=*",
+                "--live",
+                "--watch",
+                "select note from booking where id = 12");
+        assertThat(patch.out())
+                .containsPattern("12 +note +\\S.* +Dog on board")
+                .containsPattern("12 +version +1 +2")
+                .containsPattern("after +Dog on board");
+        Ended refused = tidy("rehearse", "moorings/v1", "PATCH", "/bookings/12", "note=x", "--live");
+        assertThat(refused.code()).isEqualTo(1);
+        assertThat(refused.out()).contains("Answer: 428", "It was refused, so nothing would change.");
+        assertThat(tidy("rehearse", "moorings/v1", "GET", "/basins", "--live").out())
+                .contains("It changes nothing.");
+        assertThat(tidy("rehearse", "mooring/v1", "GET", "/basins", "--live").err())
+                .contains("No module of that name is live");
+        assertThat(tidy("try", "moorings/v1", "DELETE", "/bookings/12", "--folder", folder)
+                        .out())
+                .contains("Answer: 204", "cancelled", "Rolled back.");
+        JsonNode json = JsonMapper.shared()
+                .readTree(tidy("rehearse", "moorings/v1", "DELETE", "/bookings/12", "--live", "--json")
+                        .out());
+        assertThat(json.at("/rehearsal/tables/0/table").asString()).isEqualTo("booking");
+        assertThat(TestDatabase.column("select group_concat(id, status) from booking"))
+                .containsExactly(before);
     }
 
     @Test

@@ -147,6 +147,32 @@ class ConsoleTest {
     }
 
     @Test
+    void aChangeIsRehearsedBeforeItIsMade() throws Exception {
+        signIn();
+        openOperation("PATCH /bookings/{bookingId} Change the nights, the state or the note of a booking");
+        assertThat(page.getByText("2 statements, one transaction")).isVisible();
+        assertThat(button("Call for real")).isVisible();
+        page.getByLabel("If-Match").fill("*");
+        page.getByLabel("/note").fill("Two bicycles");
+        button("Rehearse").click();
+        assertThat(page.getByRole(AriaRole.STATUS).first()).containsText("rolled back");
+        assertThat(page.locator(".changes")).containsText("booking: 1 changed");
+        assertThat(page.locator(".changes .ant-table-row", new Page.LocatorOptions().setHasText("note")))
+                .containsText("Two bicycles");
+        assertThat(page.locator(".curl")).containsText("curl -X PATCH -H 'If-Match: *'");
+        org.assertj.core.api.Assertions.assertThat(
+                        tidybridge.demo.TestDatabase.column("select count(*) from booking where note = 'Two bicycles'"))
+                .containsExactly("0");
+        page.getByLabel("/status").click();
+        page.getByText("confirmed", new Page.GetByTextOptions().setExact(true))
+                .last()
+                .click();
+        page.getByLabel("If-Match").fill("\"stale\"");
+        button("Rehearse").click();
+        assertThat(page.getByRole(AriaRole.STATUS).first()).containsText("412");
+    }
+
+    @Test
     void aMistakeStandsBesideItsField() throws Exception {
         signIn();
         openOperation("GET /berths Berths free for a whole stay");

@@ -72,7 +72,10 @@ final class ReplyReader {
                     .orElse(null);
         }
         if (node != null && !"representation".equals(keys.text("tag"))) {
-            keys.unfit("tag", "cannot be that", "Write 'tag: representation', or 'tag: { column: version }'.");
+            keys.unfit(
+                    "tag",
+                    "must be the representation or a column",
+                    "Write 'tag: representation', or 'tag: { column: version }'.");
         }
         return null;
     }

@@ -118,7 +118,7 @@ final class StepReader {
             default -> {
                 String word = keys.text("changes");
                 if (!"one".equals(word) && !"any".equals(word)) {
-                    keys.unfit("changes", "cannot be that", "Write 'one', 'any', or '{ most: 500 }'.");
+                    keys.unfit("changes", "must be one, any, or a limit", "Write 'one', 'any', or '{ most: 500 }'.");
                 }
                 yield "any".equals(word) ? ChangeLimit.ANY : ChangeLimit.ONE;
             }

@@ -97,6 +97,49 @@ class BodyTest {
         return all;
     }
 
+    private static List<@Nullable Object[]> bindEach(String body) throws Exception {
+        return binder("""
+                berth: { in: body, type: integer, required: true }
+                note: { in: body, type: string, nullable: true }
+                by: { in: query, type: string, required: true }
+                """)
+                .bindEach(new Request("by=me", body.isEmpty() ? null : body.getBytes(StandardCharsets.UTF_8)), 3);
+    }
+
+    private static List<String> mistakesOfRows(String body) {
+        BadInput bad = catchThrowableOfType(BadInput.class, () -> bindEach(body));
+        return bad.errors().stream()
+                .map(error -> error.name() + ": " + error.detail())
+                .toList();
+    }
+
+    @Test
+    void anArrayBindsEachOfItsRows() throws Exception {
+        List<@Nullable Object[]> rows =
+                bindEach("[{\"berth\":1,\"note\":null},{\"berth\":2,\"note\":\"x\"},{\"berth\":3}]");
+        assertThat(rows).hasSize(3);
+        assertThat(rows.get(0)).containsExactly(1L, Bound.Given.NULL, "me");
+        assertThat(rows.get(1)).containsExactly(2L, "x", "me");
+        assertThat(rows.get(2)).containsExactly(3L, null, "me");
+    }
+
+    @Test
+    void mistakesOfRowsNameTheRow() {
+        assertThat(mistakesOfRows("[{\"berth\":1},{\"note\":1,\"x\":2},7]"))
+                .containsExactlyInAnyOrder(
+                        "/1/x: '/1/x' is not known here.",
+                        "/1/note: '/1/note' must be text.",
+                        "/1/berth: '/1/berth' is required.",
+                        "/2: '/2' must be a JSON object.",
+                        "/2/berth: '/2/berth' is required.");
+        assertThat(mistakesOfRows("[{},{},{},{}]")).containsExactly(": The body holds more than 3 rows.");
+        assertThat(mistakesOfRows("[]")).containsExactly(": The body holds no row.");
+        assertThat(mistakesOfRows("{}")).containsExactly(": The body must be an array of rows.");
+        assertThat(mistakesOfRows("[1")).singleElement().asString().contains("is not valid JSON");
+        assertThat(mistakesOfRows("")).containsExactly(": The body must be an array of rows, and there is none.");
+        assertThat(mistakesOfRows("[" + "{},".repeat(2) + "{}]")).hasSize(3);
+    }
+
     private static final String BOOKING = """
             berth: { in: body, type: integer, required: true }
             skipper: { in: body, pointer: /skipper/name, type: string, maxLength: 10 }

@@ -1,0 +1,1 @@
+select id, status, note, version from booking where id = :id
