@@ -20,6 +20,25 @@ final class TestSettings {
                 connections);
     }
 
+    /** Sessions that may change what the source's user may. */
+    static SourceSettings writable() {
+        SourceSettings read = over(6);
+        return new SourceSettings(
+                read.name(),
+                read.about(),
+                read.host(),
+                read.port(),
+                read.schema(),
+                read.user(),
+                read.secret(),
+                read.transport(),
+                null,
+                false,
+                read.connections(),
+                read.patience(),
+                read.timeout());
+    }
+
     static SourceSettings with(String host, int port, String schema, String secret, int connections) {
         return new SourceSettings(
                 "waterways",
