@@ -202,7 +202,7 @@ public final class Bench {
         inTurns("page of 25", ">= 2 x peer", service, peer, floor, "/passages?limit=25");
         deepPage(service, peer);
         writesInTurns("insert by POST", service, peer, "POST", "/passages", NEW_PASSAGE);
-        writesInTurns("change by PATCH, then read", service, peer, "PATCH", "/bookings/%ID%", NEW_NOTE);
+        writesInTurns("change by PATCH, then read", service, peer, "PATCH", "/bookings/2%ID%", NEW_NOTE);
     }
 
     /** Writes have no floor: what a commit takes, the database alone decides. */
