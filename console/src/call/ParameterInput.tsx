@@ -33,6 +33,9 @@ export function ParameterInput({ parameter, value, error, onChange }: Props) {
 
 /** What it must be, after where it goes when its name does not tell. */
 function kindOf(parameter: Parameter): string {
+  if (parameter.own === true) {
+    return "";
+  }
   const type = parameter.itemType === undefined ? parameter.type : `list of ${parameter.itemType}`;
   return parameter.in === "query" || parameter.in === "body" ? type : `${parameter.in}, ${type}`;
 }

@@ -1,4 +1,5 @@
 import { Alert, Card, Flex, Spin, Table, Tag, Typography } from "antd";
+import { useEffect, useRef } from "react";
 import type { Trial } from "../api/http";
 import { AnswerTabs } from "./AnswerView";
 import { counts, differences, type Rehearsal, type RehearsalState, type TableChanges, wholeRows } from "./rehearsal";
@@ -6,6 +7,20 @@ import { readAnswer } from "./readAnswer";
 
 /** What a change would do, after it was done and undone: tables, rows and fields, then the answer its caller would get. */
 export function RehearsalView({ state }: { state: RehearsalState }) {
+  const place = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (state.state === "done" || state.state === "failed") {
+      place.current?.scrollIntoView({ block: "nearest", behavior: "smooth" });
+    }
+  }, [state]);
+  return state.state === "idle" ? null : (
+    <div ref={place}>
+      <Outcome state={state} />
+    </div>
+  );
+}
+
+function Outcome({ state }: { state: RehearsalState }) {
   switch (state.state) {
     case "idle":
       return null;

@@ -45,10 +45,11 @@ export function limitParameter(limit: number, most: number): Parameter {
   };
 }
 
-/** What a form asks for: what callers send, the query last. */
+/** What a form asks for: what callers send, the query behind it, and last what the service itself understands. */
 export function formParameters(operation: Operation): Parameter[] {
   const sent = operation.parameters.filter((p) => p.in !== "query" && p.in !== "caller" && p.in !== "request");
-  return [...sent, ...queryParameters(operation)];
+  const all = [...sent, ...queryParameters(operation)];
+  return [...all.filter((p) => p.own !== true), ...all.filter((p) => p.own === true)];
 }
 
 /** The header fields of a call, by name. */

@@ -241,7 +241,7 @@ public final class Source implements AutoCloseable {
             try {
                 Isolation isolation = wanted.isolation();
                 if (isolation != null) {
-                    simple(connection, "set transaction isolation level " + isolation.sql());
+                    simple(connection, "set transaction isolation level " + isolation.sql() + access(wanted));
                 }
                 connection.setNetworkTimeout(
                         INLINE, (int) allowed(wanted.timeout()).plus(GRACE).toMillis());
@@ -260,6 +260,14 @@ public final class Source implements AutoCloseable {
                 }
             }
         }
+    }
+
+    /** A branch cannot say when it starts that it only reads, so it is said before. */
+    private static String access(TransactionSettings wanted) {
+        return switch (wanted.ending()) {
+            case COMMIT -> "";
+            case ROLL_BACK -> wanted.readOnly() ? ", read only" : ", read write";
+        };
     }
 
     private void commit(Connection connection) throws SQLException, SourceFailure {

@@ -391,6 +391,7 @@ class ChangesTest {
         assertThat(one("select version from crate where id = 1")).isEqualTo("2");
         problem(send("PATCH", "/crates/1", "{\"kilos\":null}", any, "*"), 400, "'/kilos' must not be null");
         problem(send("PATCH", "/crates/1", "{\"sealed\":true}", any, "*"), 400, "/sealed' is not known here");
+        problem(send("PATCH", "/crates/1", "", any, "*"), 400, "The body is missing");
         problem(send("PATCH", "/crates/99", "{\"kilos\":1}", any, "*"), 404);
         assertThat(header(send("OPTIONS", "/crates/1", ""), "Accept-Patch")).contains(merge);
     }
@@ -405,6 +406,7 @@ class ChangesTest {
         assertThat(one("select count(*) from crate")).isEqualTo("4");
         assertThat(send("DELETE", "/crates?above=10", "").body()).isEqualTo("{\"changed\":3}");
         assertThat(send("DELETE", "/crates?above=10&shed=1", "").body()).isEqualTo("{\"changed\":0}");
+        problem(send("DELETE", "/crates?above=10&preview=count&preview=count", ""), 400, "more than once");
         problem(send("DELETE", "/crates?above=10&preview=rows", ""), 400, "can only be 'count'");
         problem(send("DELETE", "/crates/1/all?preview=count", ""), 400, "'preview' is not known here");
         TestDatabase.execute("waterways", "insert into crate (label, kilos) values ('x', 1), ('y', 1)");

@@ -63,6 +63,8 @@ class RehearsalTest {
                   parameters: { label: { in: body, type: string, required: true, example: a } }
               /tidy:
                 post: { about: A procedure, sql: tidy.sql, answer: row }
+              /tidied:
+                get: { about: The same where nothing may be written, sql: tidy.sql, answer: row }
               /commits:
                 post: { about: A procedure that commits, sql: commits.sql, answer: nothing }
               /alters:
@@ -208,6 +210,10 @@ class RehearsalTest {
         assertThat(tables(trial))
                 .containsExactly("box +0 ~1 -0", "box_item +0 ~0 -1", "box_large +1 ~0 -0", "box_log +1 ~0 -0");
         assertThat(everything()).contains("1rope", "2,two", "150000");
+        JsonNode read = rehearse("GET", "/tidied", Map.of());
+        assertThat(read.at("/answer/status").asInt())
+                .as("a get cannot write, here as there")
+                .isEqualTo(500);
         JsonNode many = rehearse("POST", "/boxes/many", Map.of(), "body", "[{\"label\":\"a\"},{\"label\":\"b\"}]");
         assertThat(tables(many)).containsExactly("box +2 ~0 -0");
     }

@@ -129,6 +129,7 @@ class RepeatsTest {
                 .contains("\"parameter\":\"Idempotency-Key\"", "\"status\":400");
         assertThat(post("x".repeat(256), "{\"text\":\"a\"}").statusCode()).isEqualTo(400);
         assertThat(post("k3", "{\"text\":1}").statusCode()).isEqualTo(400);
+        assertThat(post("\"\"", "{\"text\":\"b\"}").statusCode()).isEqualTo(400);
     }
 
     @Test

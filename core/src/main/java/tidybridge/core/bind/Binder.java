@@ -439,7 +439,9 @@ public final class Binder {
         }
 
         private void preview(String text) {
-            if (!text.equals(COUNT)) {
+            if (preview) {
+                add(PREVIEW, "query", "is given more than once");
+            } else if (!text.equals(COUNT)) {
                 add(PREVIEW, "query", "can only be '" + COUNT + "'");
             }
             preview = true;

@@ -74,6 +74,11 @@ public final class Conditions {
         return new Problem(ProblemKind.ofRefusal(rule.status()), rule.status(), detail, errors);
     }
 
+    /** What the definition has to say by itself, without an order. */
+    public List<RefusalRule> refusals() {
+        return List.copyOf(rules.values());
+    }
+
     private @Nullable RefusalRule rule(Condition condition) {
         String name = condition.name();
         RefusalRule rule = name == null ? null : rules.get(name.toLowerCase(Locale.ROOT));

@@ -7,6 +7,7 @@ import tidybridge.core.definition.In;
 import tidybridge.core.definition.Need;
 import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.definition.RefusalRule;
+import tidybridge.core.definition.ReplyRule;
 import tidybridge.core.definition.StepDefinition;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
@@ -63,6 +64,17 @@ final class ChangeCheck {
                     rules.place(),
                     "The operation changes nothing, so it needs no precondition, idempotency key, batch or preview.",
                     "Remove them.");
+        }
+        ReplyRule reply = operation.reply();
+        boolean says = reply.status() != null
+                || reply.location() != null
+                || reply.statusFrom() != null
+                || reply.messageFrom() != null;
+        if (says && !change) {
+            unfit(
+                    reply.place(),
+                    "A query is answered with 200, or 404 when it finds nothing, and makes nothing that could be elsewhere.",
+                    "Remove 'status', 'location' and the status and message of 'reply'.");
         }
         if (!safe && operation.reply().tagged() && change) {
             unfit(

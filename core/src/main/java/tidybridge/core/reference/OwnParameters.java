@@ -32,16 +32,14 @@ public final class OwnParameters {
         }
         if (change.guard() != null) {
             boolean needed = change.precondition() == Need.REQUIRED;
-            own.add(field(
-                    "If-Match", needed, "The ETag of what was read, or *; 412 when it was changed since (RFC 9110)."));
+            own.add(field("If-Match", needed, "The ETag of what was read, or *; 412 when it was changed since."));
         }
         if (!change.readOnly()) {
             boolean needed = change.idempotencyKey() == Need.REQUIRED;
-            own.add(
-                    field(
-                            "Idempotency-Key",
-                            needed,
-                            "A text of the caller's own for this request; a repetition with the same one is answered alike and changes nothing."));
+            own.add(field(
+                    "Idempotency-Key",
+                    needed,
+                    "A text of your own; the same request with the same text is answered alike and done once."));
         }
         if (change.preview() != null) {
             own.add(own(

@@ -3,14 +3,22 @@ package tidybridge.core.reference;
 import static tidybridge.core.reference.OpenApi.map;
 import static tidybridge.core.reference.OpenApi.reference;
 
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
 import tidybridge.core.bind.BodyKind;
 import tidybridge.core.definition.AnswerKind;
 import tidybridge.core.definition.Need;
+import tidybridge.core.definition.RefusalRule;
 import tidybridge.core.plan.ChangePlan;
 import tidybridge.core.plan.FilePlan;
 import tidybridge.core.plan.OperationPlan;
 import tidybridge.core.plan.ReplyPlan;
+import tidybridge.core.plan.StepPlan;
 import tidybridge.core.problem.ProblemKind;
 
 /** The answers of an operation: the one that is hoped for, and every problem it can meet. */
@@ -67,7 +75,35 @@ final class Responses {
         for (ProblemKind kind : ALWAYS) {
             responses.put(String.valueOf(kind.status()), problem(kind));
         }
+        messages(plan)
+                .forEach((refused, messages) -> responses.put(String.valueOf(refused), refusal(refused, messages)));
         return responses;
+    }
+
+    /** What the definition itself says to callers, by status. */
+    private static Map<Integer, Set<String>> messages(OperationPlan plan) {
+        List<RefusalRule> refusals = new ArrayList<>(plan.conditions().refusals());
+        if (plan.change() != null) {
+            plan.change().steps().stream()
+                    .map(StepPlan::otherwise)
+                    .filter(Objects::nonNull)
+                    .forEach(refusals::add);
+        }
+        Map<Integer, Set<String>> messages = new TreeMap<>();
+        for (RefusalRule refusal : refusals) {
+            Set<String> known = messages.computeIfAbsent(refusal.status(), status -> new TreeSet<>());
+            String message = refusal.message();
+            if (message != null) {
+                known.add(message);
+            }
+        }
+        return messages;
+    }
+
+    private static Map<String, Object> refusal(int status, Set<String> messages) {
+        ProblemKind kind = ProblemKind.ofRefusal(status);
+        String said = messages.isEmpty() ? kind.meaning() : String.join(" ", messages);
+        return map("description", kind.title() + ". " + said, "content", OpenApi.problemContent());
     }
 
     private static Map<String, Object> success(OperationPlan plan, Map<String, Object> row) {
@@ -81,7 +117,13 @@ final class Responses {
             String type = file.mediaType();
             success.put("content", map(type == null ? "*/*" : type, map("schema", map())));
         } else if (plan.answer() != AnswerKind.NOTHING) {
-            success.put("content", map("application/json", map("schema", OpenApi.answerSchema(plan, row))));
+            Map<String, Object> schema = OpenApi.answerSchema(plan, row);
+            boolean preview = plan.change() != null && plan.change().preview() != null;
+            success.put(
+                    "content",
+                    map(
+                            "application/json",
+                            map("schema", preview ? map("oneOf", List.of(schema, Schemas.preview())) : schema)));
         }
         return success;
     }

@@ -229,6 +229,22 @@ final class Schemas {
         };
     }
 
+    /** What is answered to somebody who asks how many rows a change would touch. */
+    static Map<String, Object> preview() {
+        return map(
+                "type",
+                "object",
+                "description",
+                "With preview=count: how many rows would be changed, and whether that is allowed at once.",
+                "required",
+                List.of("matching", "allowed"),
+                "properties",
+                map(
+                        "matching", map("type", "integer", "minimum", 0),
+                        "most", map("type", "integer"),
+                        "allowed", map("type", "boolean")));
+    }
+
     /** What a batch answers: counts, and for rows on their own what became of each. */
     static Map<String, Object> batch(BatchRule batch) {
         Map<String, Object> count = map("type", "integer", "minimum", 0);

@@ -231,6 +231,8 @@ class ChangeCompilerTest {
             put    | answer: row, tag: representation         | delete from c where id = :id              | told by its get
             put    | answer: row, status: 204                 | delete from c where id = :id              | has no content
             put    | answer: row, location: '/x/{nothing}'    | delete from c where id = :id              | 'location' names 'nothing'
+            get    | answer: row, location: '/x/{id}'         | select id from c where id = :id           | makes nothing that could be elsewhere
+            post   | answer: row, status: 201                 | select id from c where id = :id           | A query is answered with 200
             put    | answer: row, results: { a: rows }        | delete from c where id = :id              | what a procedure returns
             put    | answer: row, conditions: { 1: { status: 409, field: x } } | delete from c where id = :id | no parameter 'x' to blame
             put    | answer: row, conditions: { 1: { message: x } } | delete from c where id = :id        | needs a status

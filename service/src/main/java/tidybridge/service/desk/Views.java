@@ -107,8 +107,9 @@ final class Views {
                             : plan.change().steps().stream().map(StepView::of).toList(),
                     plan.change() != null && !plan.change().readOnly(),
                     plan.change() != null && plan.change().batch() != null,
-                    Stream.concat(plan.parameters().stream(), OwnParameters.of(plan).stream())
-                            .map(ParameterView::of)
+                    Stream.concat(
+                                    plan.parameters().stream().map(one -> ParameterView.of(one, null)),
+                                    OwnParameters.of(plan).stream().map(one -> ParameterView.of(one, true)))
                             .toList(),
                     plan.fields().stream().map(FieldView::of).toList(),
                     order == null
@@ -139,9 +140,11 @@ final class Views {
             @Nullable Integer minLength,
             @Nullable Integer maxLength,
             @Nullable String pattern,
-            List<String> allowed) {
+            List<String> allowed,
+            @Nullable Boolean own) {
 
-        static ParameterView of(ParameterDefinition parameter) {
+        /** A parameter; {@code own} is true for what the service itself understands, and null for an operation's. */
+        static ParameterView of(ParameterDefinition parameter, @Nullable Boolean own) {
             Pattern pattern = parameter.constraints().pattern();
             return new ParameterView(
                     parameter.wireName(),
@@ -158,7 +161,8 @@ final class Views {
                     parameter.constraints().minLength(),
                     parameter.constraints().maxLength(),
                     pattern == null ? null : pattern.pattern(),
-                    parameter.constraints().allowed());
+                    parameter.constraints().allowed(),
+                    own);
         }
     }
 

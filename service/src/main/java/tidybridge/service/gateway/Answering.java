@@ -68,7 +68,7 @@ public final class Answering {
         if (writer.isMasked()) {
             writer = writer.unmasked(inputs.caller().privileges());
         }
-        announceEnd();
+        announceEnd(plan, exchange);
         try {
             answer(bound);
         } catch (UncheckedIOException e) {
@@ -111,7 +111,7 @@ public final class Answering {
     }
 
     /** RFC 8594: the moment from which the operation may be gone. */
-    private void announceEnd() {
+    static void announceEnd(OperationPlan plan, Exchange exchange) {
         Deprecation deprecated = plan.deprecated();
         if (deprecated != null && deprecated.ends() != null) {
             exchange.header(

@@ -6,14 +6,17 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.answer.RowWriter;
 import tidybridge.core.bind.BadInput;
+import tidybridge.core.bind.BodyKind;
 import tidybridge.core.bind.Bound;
 import tidybridge.core.bind.Inputs;
 import tidybridge.core.definition.AnswerKind;
 import tidybridge.core.definition.BatchRule;
 import tidybridge.core.definition.Isolation;
+import tidybridge.core.definition.Method;
 import tidybridge.core.plan.ChangePlan;
 import tidybridge.core.plan.OperationPlan;
 import tidybridge.core.plan.StatementPlan;
+import tidybridge.core.problem.InputError;
 import tidybridge.core.problem.Problem;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.engine.SourceFailure;
@@ -63,6 +66,7 @@ public final class Changing {
      * Binds the inputs, runs the steps, and sends the answer once the changes are kept; a repeated request is answered as the first.
      */
     void run(Inputs inputs, Exchange exchange, Repeats repeats) throws BadInput, SourceFailure, Refusal, IOException {
+        Answering.announceEnd(plan, exchange);
         if (change.readOnly() || isPreview(inputs)) {
             reply(inputs, NOBODY).send(exchange);
             return;
@@ -121,7 +125,7 @@ public final class Changing {
         TransactionSettings settings = switch (ending) {
             case COMMIT -> new TransactionSettings(change.isolation(), change.readOnly(), plan.timeout(), ending);
             // what others commit meanwhile must not look like a change of the rehearsal's own
-            case ROLL_BACK -> new TransactionSettings(Isolation.REPEATABLE_READ, false, REHEARSED, ending);
+            case ROLL_BACK -> new TransactionSettings(Isolation.REPEATABLE_READ, change.readOnly(), REHEARSED, ending);
         };
         try {
             running.source().transact(settings, transaction -> {
@@ -152,6 +156,10 @@ public final class Changing {
         if (batch != null) {
             List<@Nullable Object[]> rows = plan.binder().bindEach(inputs, batch.most());
             return transaction -> batch(transaction, batch, rows);
+        }
+        if (plan.method() == Method.PATCH && plan.binder().bodyKind() != BodyKind.NONE && inputs.body() == null) {
+            throw new BadInput(
+                    List.of(new InputError("", "body", "The body is missing; it says what is to be changed.")));
         }
         Bound bound = plan.binder().bind(inputs);
         return transaction -> steps(transaction, bound, writer);

@@ -138,10 +138,10 @@ public final class Repeats implements AutoCloseable {
             return null;
         }
         String bare = field.strip();
-        boolean quoted = bare.length() > 2 && bare.startsWith("\"") && bare.endsWith("\"");
+        boolean quoted = bare.length() > 1 && bare.startsWith("\"") && bare.endsWith("\"");
         String key = quoted ? bare.substring(1, bare.length() - 1) : bare;
-        if (key.length() > LONGEST_KEY || !key.chars().allMatch(c -> c >= ' ' && c < 0x7f)) {
-            throw bad("must be at most " + LONGEST_KEY + " visible ASCII characters");
+        if (key.isEmpty() || key.length() > LONGEST_KEY || !key.chars().allMatch(c -> c >= ' ' && c < 0x7f)) {
+            throw bad("must be 1 to " + LONGEST_KEY + " visible ASCII characters");
         }
         return key;
     }
