@@ -23,6 +23,7 @@ final class Reconnecting implements DataSource {
     private final Properties properties;
     private final Driver driver = new Driver();
     private volatile @Nullable SQLException lastFailure;
+    private volatile int loginTimeout;
 
     Reconnecting(String url, Properties properties) {
         this.url = url;
@@ -75,12 +76,15 @@ final class Reconnecting implements DataSource {
     @Override
     public void setLogWriter(@Nullable PrintWriter out) {}
 
+    /** Told by the pool, which asks for it again when it closes. */
     @Override
-    public void setLoginTimeout(int seconds) {}
+    public void setLoginTimeout(int seconds) {
+        loginTimeout = seconds;
+    }
 
     @Override
     public int getLoginTimeout() {
-        return 0;
+        return loginTimeout;
     }
 
     @Override

@@ -1,5 +1,7 @@
 package tidybridge.engine;
 
+import java.math.BigInteger;
+import java.nio.charset.StandardCharsets;
 import java.sql.BatchUpdateException;
 import java.sql.CallableStatement;
 import java.sql.Connection;
@@ -203,10 +205,30 @@ public final class Transaction {
             throws SQLException {
         List<@Nullable Object> values = new ArrayList<>();
         for (Out out : outs) {
-            values.add(isBinary(out.type()) ? statement.getBytes(out.position()) : statement.getString(out.position()));
+            values.add(value(statement, out));
         }
         values.add(changed);
         return values.toArray();
+    }
+
+    /** As {@link ValuesRow} takes it: the driver writes a flag as a word where the database writes a number. */
+    private static @Nullable Object value(CallableStatement statement, Out out) throws SQLException {
+        return switch (out.type()) {
+            case INTEGER, BOOLEAN -> {
+                long number = statement.getLong(out.position());
+                yield statement.wasNull() ? null : Long.valueOf(number);
+            }
+            case BITS -> {
+                // a column's bits come as they are, a procedure's as the digits of the number they make
+                byte[] digits = statement.getBytes(out.position());
+                yield digits == null
+                        ? null
+                        : new BigInteger(new String(digits, StandardCharsets.US_ASCII)).toByteArray();
+            }
+            case BINARY, GEOMETRY -> statement.getBytes(out.position());
+            case DECIMAL, FLOAT, STRING, DATE, TIME, LOCAL_DATE_TIME, MOMENT, JSON ->
+                statement.getString(out.position());
+        };
     }
 
     private static boolean isBinary(FieldType type) {
