@@ -1,3 +1,3 @@
 update booking
 set status = 'cancelled', version = version + 1
-where id = :bookingId and status in ('requested', 'confirmed')
+where id = :bookingId

@@ -8,9 +8,11 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
@@ -33,7 +35,8 @@ import tools.jackson.databind.JsonNode;
             "Examples:",
             "  ./tidy call GET moorings/v1/berths from=2031-05-01 until=2031-05-04 limit=5",
             "  ./tidy call GET moorings/v1/berths/17 --json",
-            "  ./tidy call POST moorings/v1/berths/search --body '{\"vessel\": {\"length_m\": 12}}'"
+            "  ./tidy call POST moorings/v1/berths/search --body '{\"vessel\": {\"length_m\": 12}}'",
+            "  ./tidy call PATCH moorings/v1/bookings/12 --body '{\"note\": \"Dog on board\"}' --header If-Match='*'"
         })
 final class CallCommand implements Callable<Integer> {
 
@@ -93,6 +96,12 @@ final class CallCommand implements Callable<Integer> {
         }
     }
 
+    @Option(
+            names = "--header",
+            paramLabel = "NAME=VALUE",
+            description = "Send a header field, such as If-Match='*'; may be repeated.")
+    private List<String> headers = new ArrayList<>();
+
     @Option(names = "--json", description = "Print the answer's body as it is.")
     private boolean json;
 
@@ -102,7 +111,7 @@ final class CallCommand implements Callable<Integer> {
         Service service = options.open();
         long start = System.nanoTime();
         HttpResponse<byte[]> response =
-                service.call(method.toUpperCase(Locale.ROOT), path(), body.mediaType(), body.bytes());
+                service.call(method.toUpperCase(Locale.ROOT), path(), fields(), body.mediaType(), body.bytes());
         long millis = (System.nanoTime() - start) / 1_000_000;
         if (json) {
             out.println(new String(response.body(), StandardCharsets.UTF_8));
@@ -120,6 +129,18 @@ final class CallCommand implements Callable<Integer> {
             out.println(response.statusCode() + ", without content, " + millis + " ms");
         }
         return 0;
+    }
+
+    private Map<String, String> fields() {
+        Map<String, String> fields = new LinkedHashMap<>();
+        for (String header : headers) {
+            int equals = header.indexOf('=');
+            if (equals < 1 || !header.substring(0, equals).matches("[A-Za-z][A-Za-z0-9-]*")) {
+                throw CommandFailure.mistyped("'" + header + "' is no header field; write it as Name=value.");
+            }
+            fields.put(header.substring(0, equals), header.substring(equals + 1));
+        }
+        return fields;
     }
 
     private String path() {
@@ -184,6 +205,7 @@ final class CallCommand implements Callable<Integer> {
         if (body.file != null) {
             command.append(" --body-from ").append(quoted(body.file.toString()));
         }
+        headers.forEach(header -> command.append(" --header ").append(quoted(header)));
         body.fields.forEach(field -> command.append(" --form ").append(quoted(field)));
         return command.toString();
     }

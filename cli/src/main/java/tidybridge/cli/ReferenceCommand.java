@@ -1,6 +1,7 @@
 package tidybridge.cli;
 
 import java.nio.charset.StandardCharsets;
+import java.util.Map;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -37,7 +38,7 @@ final class ReferenceCommand implements Callable<Integer> {
             throw CommandFailure.mistyped("'" + module + "' is no module; write it as moorings/v1.");
         }
         String path = "/api/" + module + (json ? "/openapi.json" : "/openapi.yaml");
-        byte[] body = Service.expectSuccess(options.open().call("GET", path, null, new byte[0]))
+        byte[] body = Service.expectSuccess(options.open().call("GET", path, Map.of(), null, new byte[0]))
                 .body();
         spec.commandLine().getOut().println(new String(body, StandardCharsets.UTF_8).stripTrailing());
         return 0;

@@ -12,6 +12,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.core.JacksonException;
@@ -66,8 +67,14 @@ final class Service {
     }
 
     /** Calls a module. The administrator's token goes along where it can be read, so that closed modules answer too; without a media type no body is sent. */
-    HttpResponse<byte[]> call(String method, String path, @Nullable String mediaType, byte[] body) {
+    HttpResponse<byte[]> call(
+            String method, String path, Map<String, String> headers, @Nullable String mediaType, byte[] body) {
         HttpRequest.Builder request = HttpRequest.newBuilder(at(path)).timeout(ANSWER_LIMIT);
+        try {
+            headers.forEach(request::setHeader);
+        } catch (IllegalArgumentException e) {
+            throw CommandFailure.mistyped("One of the header fields cannot be sent; mend its name or value.");
+        }
         token().ifPresent(token -> request.header("Authorization", "Bearer " + token));
         if (mediaType == null) {
             return send(

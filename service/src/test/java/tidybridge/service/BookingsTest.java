@@ -104,7 +104,11 @@ class BookingsTest {
         assertThat(unfit.statusCode()).isEqualTo(422);
         assertThat(unfit.body()).contains("\"pointer\":\"/until\"", "The stay must end after it begins.");
         assertThat(send("DELETE", address, "").statusCode()).isEqualTo(204);
-        assertThat(send("DELETE", address, "").statusCode()).isEqualTo(404);
+        HttpResponse<String> again = send("DELETE", address, "");
+        assertThat(again.statusCode()).isEqualTo(409);
+        assertThat(again.body()).contains("The booking is cancelled already.");
+        assertThat(send("DELETE", "moorings/v1/bookings/999999", "").statusCode())
+                .isEqualTo(404);
         assertThat(send("GET", address, "").body()).contains("\"status\":\"cancelled\"");
     }
 

@@ -273,6 +273,23 @@ class CommandLineTest {
     }
 
     @Test
+    void callSendsHeaderFields() throws Exception {
+        String[] words = {"call", "PATCH", "moorings/v1/bookings/13", "--body", "{\"note\":\"By hand\"}"};
+        assertThat(tidy(words).err()).contains("428 Say which state you change");
+        String[] any = java.util.Arrays.copyOf(words, 7);
+        any[5] = "--header";
+        any[6] = "If-Match=*";
+        assertThat(tidy(any).out()).containsPattern("note +By hand");
+        any[6] = "If Match=*";
+        assertThat(tidy(any).err()).contains("'If Match=*' is no header field");
+        any[6] = "Host=elsewhere";
+        assertThat(tidy(any).err()).contains("cannot be sent");
+        assertThat(tidy("call", "DELETE", "moorings/v1/bookings", "status=expired", "preview=count")
+                        .out())
+                .containsPattern("matching +\\d+");
+    }
+
+    @Test
     void rehearseShowsWhatAChangeWouldDoAndKeepsNothing() throws Exception {
         String folder = RunningService.WORKSPACE.toAbsolutePath().toString();
         String before = TestDatabase.column("select group_concat(id, status) from booking")

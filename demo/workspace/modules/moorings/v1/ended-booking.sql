@@ -1,0 +1,3 @@
+select status
+from booking
+where id = :bookingId and status in ('cancelled', 'expired')
