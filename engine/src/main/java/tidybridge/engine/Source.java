@@ -249,7 +249,7 @@ public final class Source implements AutoCloseable {
                         connection,
                         switch (wanted.ending()) {
                             case COMMIT ->
-                                wanted.readOnly() ? "start transaction read only" : "start transaction read write";
+                                readsOnly(wanted) ? "start transaction read only" : "start transaction read write";
                             case ROLL_BACK -> "xa start " + branch;
                         });
                 return connection;
@@ -263,11 +263,16 @@ public final class Source implements AutoCloseable {
     }
 
     /** A branch cannot say when it starts that it only reads, so it is said before. */
-    private static String access(TransactionSettings wanted) {
+    private String access(TransactionSettings wanted) {
         return switch (wanted.ending()) {
             case COMMIT -> "";
-            case ROLL_BACK -> wanted.readOnly() ? ", read only" : ", read write";
+            case ROLL_BACK -> readsOnly(wanted) ? ", read only" : ", read write";
         };
+    }
+
+    /** A transaction that says what it does is heard before the session; a read-only source stays one all the same. */
+    private boolean readsOnly(TransactionSettings wanted) {
+        return settings.readOnly() || wanted.readOnly();
     }
 
     private void commit(Connection connection) throws SQLException, SourceFailure {

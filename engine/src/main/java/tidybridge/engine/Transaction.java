@@ -106,6 +106,18 @@ public final class Transaction {
         save();
         try {
             PreparedStatement statement = statements.get(physical, form.sql(), PreparedStatements.Way.CHANGE);
+            return sent(statement, form, rows);
+        } catch (BatchUpdateException e) {
+            return oneByOne(form, rows, first, failureOf(e));
+        } catch (SQLException e) {
+            throw source.failure(e);
+        }
+    }
+
+    /** The statement is kept for later, and must not keep any of these rows. */
+    private static long[] sent(PreparedStatement statement, Variant form, List<@Nullable Object[]> rows)
+            throws SQLException {
+        try {
             for (@Nullable Object[] values : rows) {
                 Binding.bind(statement, form, values);
                 statement.addBatch();
@@ -115,10 +127,8 @@ public final class Transaction {
                 counts[i] = counts[i] == Statement.SUCCESS_NO_INFO ? 1 : counts[i];
             }
             return counts;
-        } catch (BatchUpdateException e) {
-            return oneByOne(form, rows, first, failureOf(e));
-        } catch (SQLException e) {
-            throw source.failure(e);
+        } finally {
+            statement.clearBatch();
         }
     }
 

@@ -104,6 +104,17 @@ class TransactionTest {
     }
 
     @Test
+    void aReadOnlySourceStaysOneWhateverATransactionSays() {
+        try (Source reading = new Source(TestSettings.over(2))) {
+            for (TransactionSettings wanted : List.of(KEPT, UNDONE)) {
+                assertThatThrownBy(() -> reading.transact(wanted, transaction -> transaction.change(INSERT, row("a"))))
+                        .isInstanceOf(SourceFailure.class)
+                        .hasMessageContaining("READ ONLY");
+            }
+        }
+    }
+
+    @Test
     void theTimeLimitIsForAllStatementsTogether() {
         TransactionSettings brief = new TransactionSettings(null, false, Duration.ofMillis(300), Ending.COMMIT);
         Variant slow = new Variant("select sleep(0.2)", new int[0]);

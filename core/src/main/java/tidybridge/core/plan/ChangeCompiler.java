@@ -36,6 +36,7 @@ final class ChangeCompiler {
     private final String label;
     private final Catalog catalog;
     private final Findings findings;
+    private final Compiler.Forms forms;
     private final UnaryOperator<String> bounded;
 
     /** Indexes of values by name: parameters first, then {@code step.field} as they are used. */
@@ -45,7 +46,13 @@ final class ChangeCompiler {
     private final Map<String, List<Saved>> saved = new LinkedHashMap<>();
 
     ChangeCompiler(
-            OperationDefinition operation, List<ScannedStep> steps, String label, Catalog catalog, Findings findings) {
+            OperationDefinition operation,
+            List<ScannedStep> steps,
+            String label,
+            Catalog catalog,
+            Findings findings,
+            Compiler.Forms forms) {
+        this.forms = forms;
         this.operation = operation;
         this.steps = steps;
         this.label = label;
@@ -71,7 +78,9 @@ final class ChangeCompiler {
     @Nullable
     ChangePlan compile() {
         int before = findings.errors();
-        checkSource();
+        if (forms == Compiler.Forms.EVERY_KIND) {
+            checkSource();
+        }
         referTo(operation.reply().location());
         List<StepPlan> plans = new ArrayList<>();
         for (ScannedStep step : steps) {
@@ -101,6 +110,7 @@ final class ChangeCompiler {
                         null);
     }
 
+    /** A release goes on being served, as far as it only reads, when its source becomes read-only. */
     private void checkSource() {
         if (catalog.isReadOnly() && !operation.method().isSafe()) {
             findings.add(

@@ -159,7 +159,7 @@ final class OperationCompiler {
     }
 
     private @Nullable OperationPlan change(List<ScannedStep> steps) {
-        ChangeCompiler compiler = new ChangeCompiler(operation, steps, label(), catalog, findings);
+        ChangeCompiler compiler = new ChangeCompiler(operation, steps, label(), catalog, findings, forms);
         ChangePlan change = compiler.compile();
         if (change == null) {
             return null;
