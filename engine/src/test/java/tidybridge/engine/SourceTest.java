@@ -210,7 +210,7 @@ class SourceTest {
             SourceFailure failure = catchThrowableOfType(SourceFailure.class, () -> read("select 1"));
             done.countDown();
             assertThat(failure.kind()).isEqualTo(ConditionKind.UNREACHABLE);
-            assertThat(failure.getMessage()).contains("3 busy of 3", "wait 800 ms");
+            assertThat(failure.getMessage()).contains("3 busy of 3", "wait 700 ms");
         }
     }
 

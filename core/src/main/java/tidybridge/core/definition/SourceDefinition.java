@@ -38,7 +38,7 @@ public record SourceDefinition(
     public static final int MOST_CONNECTIONS = 1_000;
 
     /** Short enough that a caller of a database that is gone is told within a second. */
-    public static final Duration DEFAULT_PATIENCE = Duration.ofMillis(800);
+    public static final Duration DEFAULT_PATIENCE = Duration.ofMillis(700);
 
     public static final int DEFAULT_PORT = 3306;
 
