@@ -109,21 +109,7 @@ final class MariaDbFailures {
 
     /** True when only the statement failed, so that its connection serves the next one. */
     static boolean leavesConnectionFit(SQLException e) {
-        return switch (kind(e)) {
-            case UNREACHABLE, TIMED_OUT, OUTCOME_UNKNOWN -> false;
-            case DUPLICATE,
-                    STILL_REFERRED_TO,
-                    REFERENCE_MISSING,
-                    CHECK_FAILED,
-                    VALUE_MISSING,
-                    TOO_LONG,
-                    OUT_OF_RANGE,
-                    WRONG_FORM,
-                    SIGNALLED,
-                    DENIED,
-                    ROWS_BUSY,
-                    OTHER -> true;
-        };
+        return !kind(e).spoilsConnection();
     }
 
     /** True when the connection itself is gone, so that a fresh one may succeed. */

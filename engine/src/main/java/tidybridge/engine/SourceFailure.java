@@ -33,20 +33,6 @@ public final class SourceFailure extends Exception {
 
     /** True when the transaction around the statement is gone, or its connection. */
     public boolean endsTransaction() {
-        return repeatable
-                || switch (kind()) {
-                    case ROWS_BUSY, TIMED_OUT, UNREACHABLE, OUTCOME_UNKNOWN -> true;
-                    case DUPLICATE,
-                            STILL_REFERRED_TO,
-                            REFERENCE_MISSING,
-                            CHECK_FAILED,
-                            VALUE_MISSING,
-                            TOO_LONG,
-                            OUT_OF_RANGE,
-                            WRONG_FORM,
-                            SIGNALLED,
-                            DENIED,
-                            OTHER -> false;
-                };
+        return repeatable || kind().endsTransaction();
     }
 }

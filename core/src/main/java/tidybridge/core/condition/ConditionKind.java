@@ -48,23 +48,13 @@ public enum ConditionKind {
         return message.isEmpty() ? problem.meaning() : message;
     }
 
-    /** True for what is nobody's mistake and may pass by itself. */
-    public boolean mayPass() {
-        return switch (this) {
-            case ROWS_BUSY, UNREACHABLE -> true;
-            case DUPLICATE,
-                    STILL_REFERRED_TO,
-                    REFERENCE_MISSING,
-                    CHECK_FAILED,
-                    VALUE_MISSING,
-                    TOO_LONG,
-                    OUT_OF_RANGE,
-                    WRONG_FORM,
-                    SIGNALLED,
-                    DENIED,
-                    TIMED_OUT,
-                    OUTCOME_UNKNOWN,
-                    OTHER -> false;
-        };
+    /** True for what leaves a connection behind that is not to be used again. */
+    public boolean spoilsConnection() {
+        return this == UNREACHABLE || this == TIMED_OUT || this == OUTCOME_UNKNOWN;
+    }
+
+    /** True for what ends the transaction around the statement, and not the statement alone. */
+    public boolean endsTransaction() {
+        return spoilsConnection() || this == ROWS_BUSY;
     }
 }
