@@ -5,10 +5,13 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.catalog.Column;
 import tidybridge.core.catalog.Contents;
@@ -65,7 +68,7 @@ public final class Comparison {
     public Comparison(Source source, ChangePlan plan, @Nullable Object[] values, Contents contents) {
         this.source = source;
         this.plan = plan;
-        this.values = java.util.Arrays.copyOf(values, plan.values());
+        this.values = Arrays.copyOf(values, plan.values());
         this.contents = contents;
     }
 
@@ -99,7 +102,7 @@ public final class Comparison {
             return Optional.empty();
         }
         List<String> key = table.keys().stream()
-                .min(java.util.Comparator.comparing(index -> index.primary() ? 0 : 1))
+                .min(Comparator.comparing(index -> index.primary() ? 0 : 1))
                 .map(Index::columns)
                 .orElse(List.of());
         if (key.isEmpty()) {
@@ -186,7 +189,7 @@ public final class Comparison {
                             + looked.stream()
                                     .filter(one -> one.prints() == null)
                                     .map(one -> one.table().name())
-                                    .collect(java.util.stream.Collectors.joining(", "))
+                                    .collect(Collectors.joining(", "))
                             + ". A watch query can look at them.");
         }
         return new Rehearsed(tables, written, updated, deleted, heldMillis, notes);
@@ -266,7 +269,7 @@ public final class Comparison {
     /** The first of some keys in a steady order: numbers by their size. */
     private static List<List<String>> first(List<List<String>> keys) {
         return new ArrayList<>(keys.stream()
-                .sorted(java.util.Comparator.comparing(
+                .sorted(Comparator.comparing(
                                 (List<String> key) -> key.getFirst().length())
                         .thenComparing(key -> String.join("\0", key)))
                 .limit(SHOWN_ROWS)

@@ -5,7 +5,6 @@ import java.util.List;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.answer.Row;
-import tidybridge.core.bind.Bound;
 import tidybridge.core.catalog.Field;
 import tidybridge.core.catalog.FieldType;
 import tidybridge.core.definition.RefusalRule;
@@ -21,6 +20,7 @@ import tidybridge.core.plan.StepPlan.Saved;
 import tidybridge.core.plan.Variant;
 import tidybridge.core.problem.Problem;
 import tidybridge.core.problem.ProblemKind;
+import tidybridge.core.text.Place;
 
 /** Runs the steps of a change in a transaction. Used once for each attempt. */
 public final class Steps {
@@ -204,14 +204,8 @@ public final class Steps {
         RefusalRule otherwise = step.otherwise();
         String sentence = message != null || otherwise == null ? message : otherwise.message();
         RefusalRule rule = otherwise == null
-                ? new RefusalRule(
-                        found ? CONFLICT : NOT_FOUND, null, null, tidybridge.core.text.Place.of(operation.sqlFile()))
+                ? new RefusalRule(found ? CONFLICT : NOT_FOUND, null, null, Place.of(operation.sqlFile()))
                 : otherwise;
         return new Refused(operation.conditions().refusal(rule, sentence, usual));
-    }
-
-    /** A value a run was given, in the words of a definition: absent, or NULL. */
-    public static boolean isNothing(@Nullable Object value) {
-        return value == null || value == Bound.Given.NULL;
     }
 }

@@ -1,5 +1,7 @@
 package tidybridge.core.definition;
 
+import java.util.Locale;
+
 /** How a transaction is kept apart from others (SQL, part 2). */
 public enum Isolation {
     READ_COMMITTED,
@@ -8,6 +10,6 @@ public enum Isolation {
 
     /** As SQL writes it. */
     public String sql() {
-        return name().toLowerCase(java.util.Locale.ROOT).replace('_', ' ');
+        return name().toLowerCase(Locale.ROOT).replace('_', ' ');
     }
 }

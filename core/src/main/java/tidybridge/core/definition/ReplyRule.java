@@ -1,5 +1,7 @@
 package tidybridge.core.definition;
 
+import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.text.Place;
@@ -27,7 +29,7 @@ public record ReplyRule(
         @Nullable String tag,
         @Nullable String modified) {
     public ReplyRule {
-        headers = java.util.Collections.unmodifiableMap(new java.util.LinkedHashMap<>(headers));
+        headers = Collections.unmodifiableMap(new LinkedHashMap<>(headers));
     }
 
     /** Nothing beside the body. */

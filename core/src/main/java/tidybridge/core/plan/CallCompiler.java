@@ -6,6 +6,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.catalog.Contents;
 import tidybridge.core.catalog.Routine;
@@ -76,7 +77,7 @@ final class CallCompiler {
                     "Write it as: call " + routine.name()
                             + routine.parameters().stream()
                                     .map(parameter -> ":" + parameter.name())
-                                    .collect(java.util.stream.Collectors.joining(", ", "(", ")"))
+                                    .collect(Collectors.joining(", ", "(", ")"))
                             + ".");
             return null;
         }

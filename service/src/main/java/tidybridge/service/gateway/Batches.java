@@ -1,6 +1,7 @@
 package tidybridge.service.gateway;
 
 import java.io.ByteArrayOutputStream;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -156,7 +157,7 @@ final class Batches {
         transaction.goBack();
         json.writeNumberProperty("status", problem.status());
         json.writeName("problem");
-        json.writeRawValue(new String(problem.json(), java.nio.charset.StandardCharsets.UTF_8));
+        json.writeRawValue(new String(problem.json(), StandardCharsets.UTF_8));
         return null;
     }
 }

@@ -3,6 +3,7 @@ package tidybridge.service.gateway;
 import java.io.ByteArrayOutputStream;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -167,7 +168,7 @@ final class ChangeAnswer implements Steps.Answer {
     }
 
     private static List<ShapedField> shaped(List<Field> fields) {
-        List<ShapedField> shaped = new java.util.ArrayList<>(fields.size());
+        List<ShapedField> shaped = new ArrayList<>(fields.size());
         for (int i = 0; i < fields.size(); i++) {
             Field field = fields.get(i);
             shaped.add(ShapedField.plain(i, field.name(), field.type(), field.nullable()));

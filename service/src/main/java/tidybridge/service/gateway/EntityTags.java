@@ -1,5 +1,6 @@
 package tidybridge.service.gateway;
 
+import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.Arrays;
@@ -25,7 +26,7 @@ final class EntityTags {
             return null;
         }
         boolean plain = version.length() <= 40 && version.matches("[A-Za-z0-9.:_-]+");
-        byte[] bytes = version.getBytes(java.nio.charset.StandardCharsets.UTF_8);
+        byte[] bytes = version.getBytes(StandardCharsets.UTF_8);
         return "\"" + (plain ? version : print(bytes, bytes.length)) + "-" + plan.print() + "\"";
     }
 

@@ -182,6 +182,7 @@ public final class LiveModules implements AutoCloseable {
             Compiled module = modules.get(i);
             ModulePlan plan = plan(module);
             Source source = sources.find(plan.source()).orElseThrow();
+            forbidden.removeIf(label -> label.startsWith(plan.identity() + " "));
             next.put(plan.identity(), LiveModule.ready(published.get(i).release(), plan, source, module.findings()));
         }
         swap(List.copyOf(next.values()));
