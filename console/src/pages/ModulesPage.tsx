@@ -25,7 +25,7 @@ function NothingYet() {
   return (
     <Empty description="Nothing is published yet.">
       <Typography.Text code copyable>
-        ./tidy publish FOLDER
+        ./tidy publish --folder FOLDER
       </Typography.Text>
     </Empty>
   );

@@ -27,7 +27,8 @@ import tidybridge.demo.ServiceProcess;
 
 /**
  * {@code ./tidy bench}: runs the same work against the service, the peer and the floor in turns and prints ratios, because a time
- * alone says more about the machine than about the program. {@code --json} prints them as JSON, {@code --quick} measures shortly,
+ * alone says more about the machine than about the program. {@code --json} prints them as JSON, {@code --quick} measures within
+ * minutes,
  * {@code checks} only the checking of a large workspace.
  */
 public final class Bench {
@@ -35,10 +36,7 @@ public final class Bench {
     private static final String NEW_PASSAGE =
             "{\"lockId\":3,\"vesselId\":42,\"passedAt\":\"2025-05-01T09:30:00\",\"direction\":\"up\"}";
     private static final String NEW_NOTE = "{\"note\":\"Dog on board\"}";
-    private static final int DRAINS = 3;
-    private static final int CHECKS = 5;
     private static final double MICROS_A_TICK = 10_000;
-    private static final int WARM_UPS = 10;
     private static final int SERVICE_HEAP_MEGABYTES = 128;
     private static final String PREPARED_ON_SERVER = "?useServerPrepStmts=true";
 
@@ -46,42 +44,25 @@ public final class Bench {
     private final Path folder;
     private final Load load;
     private final int rounds;
-    private final boolean json;
+    private final int drainRounds;
+    private final int checkRounds;
+    private final int warmUps;
+    private final Report report;
     private final boolean checksAlone;
     private long servicePid;
     private long peerPid;
     private long floorPid;
-    private final List<Result> results = new ArrayList<>();
 
     private Bench(Path project, boolean quick, boolean json, boolean checksAlone) throws IOException {
         this.project = project;
         this.folder = Files.createDirectories(project.resolve(".tidy").resolve("bench"));
         this.load = new Load(folder, 1);
-        this.rounds = quick ? 6 : 20;
-        this.json = json;
+        this.rounds = quick ? 5 : 20;
+        this.drainRounds = quick ? 2 : 3;
+        this.checkRounds = quick ? 3 : 5;
+        this.warmUps = quick ? 6 : 10;
+        this.report = new Report(json);
         this.checksAlone = checksAlone;
-    }
-
-    /**
-     * A line of the result; rates are per second, so more is better everywhere. Each is the mean of many short turns, taken by the
-     * contestants one after the other, because a machine's speed changes from one minute to the next.
-     */
-    private record Result(String what, double service, double peer, double floor, String goal) {
-        static Result of(String what, List<Double> service, List<Double> peer, List<Double> floor, String goal) {
-            return new Result(what, mean(service), mean(peer), mean(floor), goal);
-        }
-
-        private static double mean(List<Double> values) {
-            return values.stream().mapToDouble(Double::doubleValue).average().orElse(0);
-        }
-
-        double toPeer() {
-            return service / peer;
-        }
-
-        double toFloor() {
-            return service / floor;
-        }
     }
 
     public static void main(String[] args) throws Exception {
@@ -97,16 +78,22 @@ public final class Bench {
 
     private void run() throws Exception {
         Secrets secrets = Secrets.in(folder);
-        say("Starting MariaDB and loading half a million rows ...");
+        report.say("Starting MariaDB and loading half a million rows ...");
         try (LocalMariaDb database = LocalMariaDb.start(folder.resolve("mariadb"))) {
             DemoDatabase.createRecords(database, secrets.get("records"));
             DemoDatabase.createSource(database, secrets.get("waterways"), DemoSize.FULL, percent -> {});
-            say("Starting the service, the peer and the floor ...");
+            report.say("Starting the service, the peer and the floor ...");
             String jdbc = "jdbc:mariadb://127.0.0.1:" + database.port() + "/" + DemoDatabase.SOURCE_SCHEMA;
             int peerPort = freePort();
             int floorPort = freePort();
             try (ServiceProcess service = ServiceProcess.start(
-                            project, folder, database.port(), freePort(), SERVICE_HEAP_MEGABYTES, secrets);
+                            project,
+                            project.resolve("demo/workspace"),
+                            folder,
+                            database.port(),
+                            freePort(),
+                            SERVICE_HEAP_MEGABYTES,
+                            secrets);
                     Contestant peer = peer(peerPort, jdbc, secrets);
                     Contestant floor = floor(floorPort, jdbc + PREPARED_ON_SERVER, secrets)) {
                 servicePid = service.pid();
@@ -115,7 +102,7 @@ public final class Bench {
                 publish(service);
                 measureChecks(service, jdbc + PREPARED_ON_SERVER, secrets);
                 if (checksAlone) {
-                    print();
+                    report.end();
                     return;
                 }
                 measure(
@@ -127,10 +114,11 @@ public final class Bench {
                         "http://127.0.0.1:" + peerPort,
                         jdbc + PREPARED_ON_SERVER,
                         secrets);
-                say("Resident memory of the service after all that: " + residentMegabytes(service.pid()) + " MB");
+                report.say(
+                        "Resident memory of the service after all that: " + residentMegabytes(service.pid()) + " MB");
             }
         }
-        print();
+        report.end();
     }
 
     private Contestant peer(int port, String jdbc, Secrets secrets) throws IOException, InterruptedException {
@@ -162,6 +150,7 @@ public final class Bench {
     private void publish(ServiceProcess service) {
         String[] command = {
             "publish",
+            "--folder",
             project.resolve("bench/workspace").toString(),
             "--service",
             service.address(),
@@ -179,20 +168,20 @@ public final class Bench {
         Checks checks = new Checks(service.address(), folder.resolve("home"));
         List<Double> ours = new ArrayList<>();
         List<Double> least = new ArrayList<>();
-        for (int round = 1; round <= CHECKS; round++) {
+        for (int round = 1; round <= checkRounds; round++) {
             double seconds = checks.seconds();
-            say("checking " + Checks.OPERATIONS + " operations, round " + round + " of " + CHECKS + ": "
+            report.say("checking " + Checks.OPERATIONS + " operations, round " + round + " of " + checkRounds + ": "
                     + Math.round(seconds * 1000) + " ms");
             ours.add(1 / seconds);
             least.add(1 / Checks.preparingSeconds(jdbc, DemoDatabase.SOURCE_USER, secrets.get("waterways")));
         }
-        results.add(Result.of(
+        report.add(Result.of(
                 "check 1,000 operations (floor: prepare)", ours, List.of(), least, "under 3 s, >= 0.33 a second"));
     }
 
     private void measure(String service, String peer, String floor) throws Exception {
-        say("Warming up ...");
-        for (int i = 0; i < WARM_UPS; i++) {
+        report.say("Warming up ...");
+        for (int i = 0; i < warmUps; i++) {
             for (String base : new String[] {service, peer, floor}) {
                 load.requestsPerSecond(base + "/berths/%ID%");
                 load.requestsPerSecond(base + "/passages?limit=25");
@@ -218,7 +207,7 @@ public final class Bench {
             ours.add(load.requestsPerSecond(method, service + path, body));
             theirs.add(load.requestsPerSecond(method, peer + path, body));
         }
-        results.add(Result.of(what, ours, theirs, List.of(), ">= 1 x peer"));
+        report.add(Result.of(what, ours, theirs, List.of(), ">= 1 x peer"));
     }
 
     private void inTurns(String what, String goal, String service, String peer, String floor, String path)
@@ -233,8 +222,8 @@ public final class Bench {
             theirs.add(turn(peer + path, peerPid, micros, 1));
             least.add(turn(floor + path, floorPid, micros, 2));
         }
-        results.add(Result.of(what, ours, theirs, least, goal));
-        results.add(new Result(
+        report.add(Result.of(what, ours, theirs, least, goal));
+        report.add(new Result(
                 "  CPU time of a request, inverse",
                 rounds * 1e6 / micros[0],
                 rounds * 1e6 / micros[1],
@@ -271,8 +260,7 @@ public final class Bench {
             counted.add(
                     1 / Load.transfer(peer + "/passages?limit=25&offset=450000").seconds());
         }
-        results.add(
-                Result.of("page at row 450,000 (floor: page 1)", later, counted, first, ">= 0.91 x the first page"));
+        report.add(Result.of("page at row 450,000 (floor: page 1)", later, counted, first, ">= 0.91 x the first page"));
     }
 
     private void measureDrain(String service, String peer, String jdbc, Secrets secrets) throws Exception {
@@ -280,16 +268,16 @@ public final class Bench {
         List<Double> theirs = new ArrayList<>();
         List<Double> drains = new ArrayList<>();
         double firstByte = Double.MAX_VALUE;
-        for (int round = 1; round <= DRAINS; round++) {
-            say("500,000 rows, round " + round + " of " + DRAINS + " ...");
+        for (int round = 1; round <= drainRounds; round++) {
+            report.say("500,000 rows, round " + round + " of " + drainRounds + " ...");
             Load.Transfer transfer = Load.transfer(service + "/passages?limit=500000");
             ours.add(1 / transfer.seconds());
             firstByte = Math.min(firstByte, transfer.firstByteSeconds());
             drains.add(1 / drainSeconds(jdbc, secrets));
             theirs.add(1 / Load.transfer(peer + "/passages?limit=500000").seconds());
         }
-        results.add(Result.of("500,000 rows (floor: JDBC drain)", ours, theirs, drains, ">= 0.77 x the drain"));
-        say("500,000 rows: first byte after " + Math.round(firstByte * 1000) + " ms (goal: under 50)");
+        report.add(Result.of("500,000 rows (floor: JDBC drain)", ours, theirs, drains, ">= 0.77 x the drain"));
+        report.say("500,000 rows: first byte after " + Math.round(firstByte * 1000) + " ms (goal: under 50)");
     }
 
     private static double drainSeconds(String jdbc, Secrets secrets) throws SQLException, IOException {
@@ -329,43 +317,7 @@ public final class Bench {
 
     private void sayEachTenth(String what, int round) {
         if (round % 10 == 1) {
-            say(what + ", round " + round + " of " + rounds + " ...");
-        }
-    }
-
-    private void say(String line) {
-        (json ? System.err : System.out).println(line);
-    }
-
-    private void print() {
-        if (json) {
-            List<String> lines = results.stream()
-                    .map(r ->
-                            "{\"what\": \"%s\", \"service\": %.2f, \"peer\": %.2f, \"floor\": %.2f, \"toPeer\": %.2f, \"toFloor\": %.2f}"
-                                    .formatted(
-                                            r.what(),
-                                            r.service(),
-                                            r.peer(),
-                                            r.floor(),
-                                            r.peer() == 0 ? 0 : r.toPeer(),
-                                            r.floor() == 0 ? 0 : r.toFloor()))
-                    .toList();
-            System.out.println("[" + String.join(",\n ", lines) + "]");
-            return;
-        }
-        System.out.printf(
-                "%n%-40s %10s %10s %10s %8s %8s  %s%n",
-                "per second", "service", "peer", "floor", "x peer", "x floor", "goal");
-        for (Result r : results) {
-            System.out.printf(
-                    "%-40s %10.1f %10s %10s %8s %8s  %s%n",
-                    r.what(),
-                    r.service(),
-                    r.peer() == 0 ? "" : "%.1f".formatted(r.peer()),
-                    r.floor() == 0 ? "" : "%.1f".formatted(r.floor()),
-                    r.peer() == 0 ? "" : "%.2f".formatted(r.toPeer()),
-                    r.floor() == 0 ? "" : "%.2f".formatted(r.toFloor()),
-                    r.goal());
+            report.say(what + ", round " + round + " of " + rounds + " ...");
         }
     }
 }

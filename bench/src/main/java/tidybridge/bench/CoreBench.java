@@ -18,6 +18,7 @@ import org.openjdk.jmh.runner.options.OptionsBuilder;
 import tidybridge.core.page.Continuation;
 import tidybridge.core.route.PathTemplate;
 import tidybridge.core.route.Router;
+import tidybridge.core.sql.Dialect;
 import tidybridge.core.sql.Statement;
 import tidybridge.core.text.SourceText;
 
@@ -67,6 +68,6 @@ public class CoreBench {
 
     @Benchmark
     public Object scanStatement() throws Exception {
-        return Statement.scan(STATEMENT);
+        return Statement.scan(STATEMENT, Dialect.usual());
     }
 }

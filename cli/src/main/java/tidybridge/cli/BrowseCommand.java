@@ -5,20 +5,16 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
-import picocli.CommandLine.Spec;
 import tools.jackson.databind.JsonNode;
 
 /** {@code ./tidy source browse waterways berth} */
 @Command(
         name = "browse",
-        mixinStandardHelpOptions = true,
         description = "Show what a source holds; with an object, its columns, keys and first rows.",
         footer = {
             "",
@@ -28,16 +24,9 @@ import tools.jackson.databind.JsonNode;
             "  ./tidy source browse waterways berth",
             "  ./tidy source browse waterways berth --statement > berth.sql"
         })
-final class BrowseCommand implements Callable<Integer> {
+final class BrowseCommand extends ServiceCommand {
 
     private static final int SAMPLE_ROWS = 5;
-
-    @Spec
-    @SuppressWarnings("NullAway.Init")
-    private CommandSpec spec;
-
-    @Mixin
-    private final ServiceOptions options = new ServiceOptions();
 
     @Parameters(index = "0", paramLabel = "NAME", description = "The source's name.")
     @SuppressWarnings("NullAway.Init")
@@ -58,17 +47,15 @@ final class BrowseCommand implements Callable<Integer> {
     @Option(names = "--statement", description = "Print only a statement to begin with.")
     private boolean statement;
 
-    @Option(names = "--json", description = "Print as JSON.")
-    private boolean json;
+    @Mixin
+    private final JsonOption json = new JsonOption();
 
     @Override
     public Integer call() {
-        PrintWriter out = spec.commandLine().getOut();
-        Service service = options.open();
+        PrintWriter out = out();
+        Service service = service();
         String base = "/desk/sources/" + SourceCommand.encoded(name);
-        JsonNode contents = refresh
-                ? Service.json(Service.expectSuccess(service.post(base + "/refresh", Map.of())))
-                : service.desk(base + "/contents");
+        JsonNode contents = refresh ? posted(base + "/refresh", Map.of()) : service.desk(base + "/contents");
         if (object == null) {
             if (statement) {
                 throw CommandFailure.mistyped("--statement needs an object; name a table, view or routine.");
@@ -82,9 +69,10 @@ final class BrowseCommand implements Callable<Integer> {
             throw CommandFailure.refused("The source '" + name + "' holds no table, view or routine '" + object
                     + "'; './tidy source browse " + name + "' lists them, with --refresh read anew.");
         }
-        if (json) {
-            out.println(found.toPrettyString());
-        } else if (statement) {
+        if (json.print(found, out)) {
+            return 0;
+        }
+        if (statement) {
             out.print(found.path("statement").asString());
         } else if (relation == null) {
             printRoutine(found, out);
@@ -110,8 +98,7 @@ final class BrowseCommand implements Callable<Integer> {
     }
 
     private void printAll(JsonNode contents, PrintWriter out) {
-        if (json) {
-            out.println(contents.toPrettyString());
+        if (json.print(contents, out)) {
             return;
         }
         List<List<String>> rows = new ArrayList<>();

@@ -14,21 +14,17 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
-import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.ArgGroup;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
-import picocli.CommandLine.Spec;
 import tools.jackson.databind.JsonNode;
 
 /** {@code ./tidy call GET moorings/v1/berths from=2031-05-01 until=2031-05-04} */
 @Command(
         name = "call",
-        mixinStandardHelpOptions = true,
         description = "Call an operation and show its answer as a table.",
         footer = {
             "",
@@ -38,14 +34,7 @@ import tools.jackson.databind.JsonNode;
             "  ./tidy call POST moorings/v1/berths/search --body '{\"vessel\": {\"length_m\": 12}}'",
             "  ./tidy call PATCH moorings/v1/bookings/12 --body '{\"note\": \"Dog on board\"}' --header If-Match='*'"
         })
-final class CallCommand implements Callable<Integer> {
-
-    @Spec
-    @SuppressWarnings("NullAway.Init")
-    private CommandSpec spec;
-
-    @Mixin
-    private final ServiceOptions options = new ServiceOptions();
+final class CallCommand extends ServiceCommand {
 
     @Parameters(index = "0", paramLabel = "METHOD", description = "GET, POST, PUT, PATCH or DELETE")
     @SuppressWarnings("NullAway.Init")
@@ -102,18 +91,18 @@ final class CallCommand implements Callable<Integer> {
             description = "Send a header field, such as If-Match='*'; may be repeated.")
     private List<String> headers = new ArrayList<>();
 
-    @Option(names = "--json", description = "Print the answer's body as it is.")
-    private boolean json;
+    @Mixin
+    private final JsonOption json = new JsonOption();
 
     @Override
     public Integer call() {
-        PrintWriter out = spec.commandLine().getOut();
-        Service service = options.open();
+        PrintWriter out = out();
+        Service service = service();
         long start = System.nanoTime();
         HttpResponse<byte[]> response =
                 service.call(method.toUpperCase(Locale.ROOT), path(), fields(), body.mediaType(), body.bytes());
         long millis = (System.nanoTime() - start) / 1_000_000;
-        if (json) {
+        if (json.isWanted()) {
             out.println(new String(response.body(), StandardCharsets.UTF_8));
             return response.statusCode() / 100 == 2 ? 0 : 1;
         }

@@ -1,29 +1,23 @@
 package tidybridge.cli;
 
 import java.io.PrintWriter;
-import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.concurrent.Callable;
 import picocli.CommandLine.ArgGroup;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
-import picocli.CommandLine.Spec;
 import tidybridge.core.finding.Finding;
 import tidybridge.core.finding.Sarif;
 import tidybridge.core.finding.Severity;
 import tools.jackson.databind.SerializationFeature;
 import tools.jackson.databind.json.JsonMapper;
 
-/** {@code ./tidy check FOLDER} */
+/** {@code ./tidy check --folder FOLDER} */
 @Command(
         name = "check",
-        mixinStandardHelpOptions = true,
         description =
                 "Read and compile a workspace, and say everything that is wrong: from its text alone, or with its databases as well.",
         footer = {
@@ -32,21 +26,13 @@ import tools.jackson.databind.json.JsonMapper;
             "'./tidy explain CODE' explains a finding.",
             "",
             "Examples:",
-            "  ./tidy check demo/workspace",
-            "  ./tidy check demo/workspace --with-sources --fail-on warning"
+            "  ./tidy check --folder demo/workspace",
+            "  ./tidy check --folder demo/workspace --with-sources --fail-on warning"
         })
-final class CheckCommand implements Callable<Integer> {
-
-    @Spec
-    @SuppressWarnings("NullAway.Init")
-    private CommandSpec spec;
+final class CheckCommand extends ServiceCommand {
 
     @Mixin
-    private final ServiceOptions options = new ServiceOptions();
-
-    @Parameters(paramLabel = "FOLDER", description = "The folder that holds workspace.yaml.")
-    @SuppressWarnings("NullAway.Init")
-    private Path folder;
+    private final FolderOption folder = new FolderOption();
 
     @Option(
             names = "--with-sources",
@@ -77,17 +63,17 @@ final class CheckCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        PrintWriter out = spec.commandLine().getOut();
-        CheckedWorkspace checked = CheckedWorkspace.read(folder);
+        PrintWriter out = out();
+        CheckedWorkspace checked = folder.read();
         if (withSources) {
-            checked = checked.withSources(options.open());
+            checked = checked.withSources(service());
         }
         if (form.json) {
             out.println(json(checked));
         } else if (form.sarif) {
             out.println(Sarif.of(checked.findings(), Tidy.VERSION));
         } else {
-            new FindingPrinter(folder, out)
+            new FindingPrinter(folder.path(), out)
                     .print(checked.findings().stream()
                             .filter(finding -> all || !finding.isAccepted())
                             .toList());

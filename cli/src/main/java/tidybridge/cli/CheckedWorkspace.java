@@ -11,12 +11,12 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import tidybridge.core.catalog.Catalog;
+import tidybridge.core.compile.Compiler;
 import tidybridge.core.definition.Workspace;
 import tidybridge.core.definition.WorkspaceReader;
 import tidybridge.core.finding.Finding;
 import tidybridge.core.finding.Findings;
 import tidybridge.core.finding.Severity;
-import tidybridge.core.plan.Compiler;
 
 /**
  * A workspace folder, read and compiled.

@@ -3,12 +3,9 @@ package tidybridge.cli;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
-import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Parameters;
-import picocli.CommandLine.Spec;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.CodePage;
 import tidybridge.core.text.Nearest;
@@ -16,14 +13,9 @@ import tidybridge.core.text.Nearest;
 /** {@code ./tidy explain order-not-total} */
 @Command(
         name = "explain",
-        mixinStandardHelpOptions = true,
         description = "Explain a finding: what was found, why it matters, what to do. Without a code, list them.",
         footer = {"", "Example:", "  ./tidy explain order-not-total"})
-final class ExplainCommand implements Callable<Integer> {
-
-    @Spec
-    @SuppressWarnings("NullAway.Init")
-    private CommandSpec spec;
+final class ExplainCommand extends TidyCommand {
 
     @Parameters(arity = "0..1", paramLabel = "CODE", description = "As './tidy check' shows it.")
     private @Nullable String label;
@@ -35,14 +27,14 @@ final class ExplainCommand implements Callable<Integer> {
             List<List<String>> rows = Arrays.stream(Code.values())
                     .map(code -> List.of(code.label(), code.severity().name().toLowerCase(Locale.ROOT)))
                     .toList();
-            spec.commandLine().getOut().print(Table.draw(List.of("Finding", "Severity"), List.of(false, false), rows));
+            out().print(Table.draw(List.of("Finding", "Severity"), List.of(false, false), rows));
             return 0;
         }
         List<String> known = Arrays.stream(Code.values()).map(Code::label).toList();
         Code code = Code.labelled(wanted)
                 .orElseThrow(() -> CommandFailure.mistyped("There is no finding '" + wanted + "'."
                         + Nearest.hint(wanted, known) + " './tidy explain' lists them."));
-        spec.commandLine().getOut().println(code.label() + "\n\n" + CodePage.of(code));
+        out().println(code.label() + "\n\n" + CodePage.of(code));
         return 0;
     }
 }

@@ -3,38 +3,25 @@ package tidybridge.cli;
 import java.io.PrintWriter;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Model.CommandSpec;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Spec;
 import tools.jackson.databind.JsonNode;
 
 /** {@code ./tidy modules} */
 @Command(
         name = "modules",
-        mixinStandardHelpOptions = true,
         description = "List what is live: modules, versions and operations.",
         footer = {"", "Example:", "  ./tidy modules --json"})
-final class ModulesCommand implements Callable<Integer> {
-
-    @Spec
-    @SuppressWarnings("NullAway.Init")
-    private CommandSpec spec;
+final class ModulesCommand extends ServiceCommand {
 
     @Mixin
-    private final ServiceOptions options = new ServiceOptions();
-
-    @Option(names = "--json", description = "Print the service's answer as it is.")
-    private boolean json;
+    private final JsonOption json = new JsonOption();
 
     @Override
     public Integer call() {
-        PrintWriter out = spec.commandLine().getOut();
-        JsonNode answer = options.open().desk("/desk/modules");
-        if (json) {
-            out.println(answer.toPrettyString());
+        PrintWriter out = out();
+        JsonNode answer = service().desk("/desk/modules");
+        if (json.print(answer, out)) {
             return 0;
         }
         List<List<String>> rows = new ArrayList<>();
@@ -59,7 +46,7 @@ final class ModulesCommand implements Callable<Integer> {
             }
         }
         if (rows.isEmpty()) {
-            out.println("Nothing is published yet; type './tidy publish FOLDER'.");
+            out.println("Nothing is published yet; type './tidy publish --folder FOLDER'.");
             return 0;
         }
         out.print(Table.draw(

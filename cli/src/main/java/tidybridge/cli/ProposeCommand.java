@@ -6,20 +6,15 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Help.Ansi;
 import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
-import picocli.CommandLine.Spec;
 import tools.jackson.databind.JsonNode;
 
-/** {@code ./tidy propose FOLDER} */
+/** {@code ./tidy propose --folder FOLDER} */
 @Command(
         name = "propose",
-        mixinStandardHelpOptions = true,
         description = {
             "Propose the parameters and types that a workspace's text lacks, from its databases:",
             "the column a bind parameter is compared with or written to, or a routine's own parameter."
@@ -29,37 +24,26 @@ import tools.jackson.databind.JsonNode;
             "Nothing is guessed when a call comes; what is proposed becomes part of the text, or nothing at all.",
             "",
             "Examples:",
-            "  ./tidy propose demo/workspace",
-            "  ./tidy propose demo/workspace --write"
+            "  ./tidy propose --folder demo/workspace",
+            "  ./tidy propose --folder demo/workspace --write"
         })
-final class ProposeCommand implements Callable<Integer> {
-
-    @Spec
-    @SuppressWarnings("NullAway.Init")
-    private CommandSpec spec;
+final class ProposeCommand extends ServiceCommand {
 
     @Mixin
-    private final ServiceOptions options = new ServiceOptions();
-
-    @Parameters(paramLabel = "FOLDER", description = "The folder that holds workspace.yaml.")
-    @SuppressWarnings("NullAway.Init")
-    private Path folder;
+    private final FolderOption folder = new FolderOption();
 
     @Option(names = "--write", description = "Write them into each module.yaml; the rest of the text stays as it is.")
     private boolean write;
 
-    @Option(names = "--json", description = "Print the service's answer as it is.")
-    private boolean json;
+    @Mixin
+    private final JsonOption json = new JsonOption();
 
     @Override
     public Integer call() {
-        PrintWriter out = spec.commandLine().getOut();
-        CheckedWorkspace checked = CheckedWorkspace.read(folder);
-        JsonNode answer = Service.json(
-                Service.expectSuccess(options.open().post("/desk/proposals", Map.of("modules", checked.texts()))));
-        if (json) {
-            out.println(answer.toPrettyString());
-        } else {
+        PrintWriter out = out();
+        CheckedWorkspace checked = folder.read();
+        JsonNode answer = posted("/desk/proposals", Map.of("modules", checked.texts()));
+        if (!json.print(answer, out)) {
             answer.path("proposals").forEach(proposal -> print(proposal, out));
         }
         List<JsonNode> written = answer.path("proposals")
@@ -73,7 +57,7 @@ final class ProposeCommand implements Callable<Integer> {
                     .forEach(module ->
                             save(module, answer.path("texts").path(module).asString()));
         }
-        if (!json) {
+        if (!json.isWanted()) {
             out.println(summary(answer.path("proposals").size(), written.size()));
         }
         return 0;
@@ -87,7 +71,7 @@ final class ProposeCommand implements Callable<Integer> {
             return written + " written."
                     + (written < all ? " The others have no place of their own to be written to." : "");
         }
-        return "Type './tidy propose " + folder + " --write' to write them into the text.";
+        return "Type './tidy propose" + folder.again() + " --write' to write them into the text.";
     }
 
     private static void print(JsonNode proposal, PrintWriter out) {
@@ -102,7 +86,7 @@ final class ProposeCommand implements Callable<Integer> {
     }
 
     private void save(String module, String text) {
-        Path file = folder.resolve(module).resolve("module.yaml");
+        Path file = folder.path().resolve(module).resolve("module.yaml");
         try {
             Files.writeString(file, text);
         } catch (IOException e) {

@@ -4,18 +4,14 @@ import java.io.PrintWriter;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
-import picocli.CommandLine.Spec;
 import tools.jackson.databind.JsonNode;
 
 /** {@code ./tidy rehearse moorings/v1 DELETE /bookings status=expired} */
 @Command(
         name = "rehearse",
-        mixinStandardHelpOptions = true,
         description = {
             "Run a change for real, show what it did, and undo it.",
             "Shows the answer a caller would get and the rows it would insert, change and delete, field by field,",
@@ -34,14 +30,10 @@ import tools.jackson.databind.JsonNode;
             "  ./tidy rehearse moorings/v1 POST /bookings berthId=17 vesselId=42 from=2033-05-01 until=2033-05-04 \\",
             "      --watch 'select count(*) from booking where berth_id = 17'"
         })
-final class RehearseCommand implements Callable<Integer> {
-
-    @Spec
-    @SuppressWarnings("NullAway.Init")
-    private CommandSpec spec;
+final class RehearseCommand extends ServiceCommand {
 
     @Mixin
-    private final ServiceOptions options = new ServiceOptions();
+    private final FolderOption folder = new FolderOption();
 
     @Mixin
     private final TrialArguments arguments = new TrialArguments();
@@ -55,19 +47,17 @@ final class RehearseCommand implements Callable<Integer> {
             description = "A query to be asked before and after; may be repeated.")
     private List<String> watches = new ArrayList<>();
 
-    @Option(names = "--json", description = "Print the service's answer as it is.")
-    private boolean json;
+    @Mixin
+    private final JsonOption json = new JsonOption();
 
     @Override
     public Integer call() {
-        PrintWriter out = spec.commandLine().getOut();
-        Map<String, Object> request =
-                live ? arguments.requestLive() : arguments.request(CheckedWorkspace.read(arguments.workspace()));
+        PrintWriter out = out();
+        Map<String, Object> request = live ? arguments.requestLive() : arguments.request(folder.read());
         request.put("watches", watches);
-        JsonNode trial = Service.json(Service.expectSuccess(options.open().post("/desk/trials", request)));
+        JsonNode trial = posted("/desk/trials", request);
         int status = trial.path("answer").path("status").asInt();
-        if (json) {
-            out.println(trial.toPrettyString());
+        if (json.print(trial, out)) {
             return status / 100 == 2 ? 0 : 1;
         }
         TrialPrinter printer = new TrialPrinter(out, arguments.showValues());
@@ -75,7 +65,7 @@ final class RehearseCommand implements Callable<Integer> {
         JsonNode rehearsal = trial.path("rehearsal");
         new RehearsalPrinter(out).print(rehearsal);
         if (status == 0) {
-            printer.findings(trial, arguments.workspace());
+            printer.findings(trial, folder.path());
         } else if (rehearsal.isMissingNode() || rehearsal.isNull()) {
             out.println(status / 100 == 2 ? "It changes nothing." : "It was refused, so nothing would change.");
         }

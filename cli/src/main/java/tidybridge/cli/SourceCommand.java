@@ -2,26 +2,20 @@ package tidybridge.cli;
 
 import java.io.PrintWriter;
 import java.net.URLEncoder;
-import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Help.Ansi;
 import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Model.CommandSpec;
-import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
-import picocli.CommandLine.Spec;
 import tools.jackson.databind.JsonNode;
 
 /** {@code ./tidy source list|test|browse|reload} */
 @Command(
         name = "source",
-        mixinStandardHelpOptions = true,
         description = "The databases of this environment: whether they can be reached, and what they hold.",
         subcommands = {
             SourceCommand.ListCommand.class,
@@ -30,15 +24,12 @@ import tools.jackson.databind.JsonNode;
             SourceCommand.ReloadCommand.class
         },
         footer = {"", "Examples:", "  ./tidy source test waterways", "  ./tidy source browse waterways berth"})
-final class SourceCommand implements Runnable {
-
-    @Spec
-    @SuppressWarnings("NullAway.Init")
-    private CommandSpec spec;
+final class SourceCommand extends TidyCommand {
 
     @Override
-    public void run() {
-        spec.commandLine().usage(spec.commandLine().getOut());
+    public Integer call() {
+        printUsage();
+        return 0;
     }
 
     static String encoded(String text) {
@@ -52,27 +43,18 @@ final class SourceCommand implements Runnable {
     /** {@code ./tidy source list} */
     @Command(
             name = "list",
-            mixinStandardHelpOptions = true,
             description = "List the sources the service uses.",
             footer = {"", "Example:", "  ./tidy source list --json"})
-    static final class ListCommand implements Callable<Integer> {
-
-        @Spec
-        @SuppressWarnings("NullAway.Init")
-        private CommandSpec spec;
+    static final class ListCommand extends ServiceCommand {
 
         @Mixin
-        private final ServiceOptions options = new ServiceOptions();
-
-        @Option(names = "--json", description = "Print the service's answer as it is.")
-        private boolean json;
+        private final JsonOption json = new JsonOption();
 
         @Override
         public Integer call() {
-            PrintWriter out = spec.commandLine().getOut();
-            JsonNode answer = options.open().desk("/desk/sources");
-            if (json) {
-                out.println(answer.toPrettyString());
+            PrintWriter out = out();
+            JsonNode answer = service().desk("/desk/sources");
+            if (json.print(answer, out)) {
                 return 0;
             }
             List<List<String>> rows = new ArrayList<>();
@@ -102,7 +84,6 @@ final class SourceCommand implements Runnable {
     /** {@code ./tidy source test waterways} */
     @Command(
             name = "test",
-            mixinStandardHelpOptions = true,
             description =
                     "Try to reach a source step by step, with its definition as it is written now: name, port, TLS, credentials, schema, privilege.",
             footer = {
@@ -112,31 +93,21 @@ final class SourceCommand implements Runnable {
                 "Example:",
                 "  ./tidy source test waterways"
             })
-    static final class TestCommand implements Callable<Integer> {
-
-        @Spec
-        @SuppressWarnings("NullAway.Init")
-        private CommandSpec spec;
-
-        @Mixin
-        private final ServiceOptions options = new ServiceOptions();
+    static final class TestCommand extends ServiceCommand {
 
         @Parameters(paramLabel = "NAME", description = "The source's name in the workspace.")
         @SuppressWarnings("NullAway.Init")
         private String name;
 
-        @Option(names = "--json", description = "Print the service's answer as it is.")
-        private boolean json;
+        @Mixin
+        private final JsonOption json = new JsonOption();
 
         @Override
         public Integer call() {
-            PrintWriter out = spec.commandLine().getOut();
-            HttpResponse<byte[]> response =
-                    Service.expectSuccess(options.open().post("/desk/sources/" + encoded(name) + "/test", Map.of()));
-            JsonNode answer = Service.json(response);
+            PrintWriter out = out();
+            JsonNode answer = posted("/desk/sources/" + encoded(name) + "/test", Map.of());
             boolean passed = answer.path("passed").asBoolean();
-            if (json) {
-                out.println(answer.toPrettyString());
+            if (json.print(answer, out)) {
                 return passed ? 0 : 1;
             }
             out.println(answer.path("name").asString() + ": "
@@ -157,33 +128,18 @@ final class SourceCommand implements Runnable {
     /** {@code ./tidy source reload} */
     @Command(
             name = "reload",
-            mixinStandardHelpOptions = true,
             description = "Let the service read the definitions of its sources again and use them.",
             footer = {"", "Example:", "  ./tidy source reload"})
-    static final class ReloadCommand implements Callable<Integer> {
-
-        @Spec
-        @SuppressWarnings("NullAway.Init")
-        private CommandSpec spec;
-
-        @Mixin
-        private final ServiceOptions options = new ServiceOptions();
+    static final class ReloadCommand extends ServiceCommand {
 
         @Override
         public Integer call() {
-            HttpResponse<byte[]> response =
-                    Service.expectSuccess(options.open().post("/desk/sources/reload", Map.of()));
-            List<String> changed = Service.json(response)
+            List<String> changed = posted("/desk/sources/reload", Map.of())
                     .path("changed")
                     .valueStream()
                     .map(JsonNode::asString)
                     .toList();
-            spec.commandLine()
-                    .getOut()
-                    .println(
-                            changed.isEmpty()
-                                    ? "Nothing has changed."
-                                    : "Changed: " + String.join(", ", changed) + ".");
+            out().println(changed.isEmpty() ? "Nothing has changed." : "Changed: " + String.join(", ", changed) + ".");
             return 0;
         }
     }

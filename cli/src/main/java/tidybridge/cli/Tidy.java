@@ -4,14 +4,11 @@ import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.ParameterException;
-import picocli.CommandLine.Spec;
 
 /** The command line's root, and its entry. */
 @Command(
         name = "./tidy",
-        mixinStandardHelpOptions = true,
         version = "Tidy Bridge " + Tidy.VERSION,
         description = "Answers REST calls with SQL files.",
         subcommands = {
@@ -29,7 +26,8 @@ import picocli.CommandLine.Spec;
         },
         footerHeading = "%nOf this checkout:%n",
         footer = {
-            "  demo       Start the demo: database, service and modules (--background, --fresh)",
+            "  demo       Start the demo: database, service and modules (--background, --fresh, --workspace)",
+            "  serve      Start the service alone, with your own workspace and record store",
             "  stop       Stop a demo that runs in the background",
             "  build      Build everything",
             "  test       Build everything and run all tests",
@@ -38,13 +36,9 @@ import picocli.CommandLine.Spec;
             "Example:",
             "  ./tidy call GET moorings/v1/berths from=2031-05-01 until=2031-05-04"
         })
-public final class Tidy implements Runnable {
+public final class Tidy extends TidyCommand {
 
     static final String VERSION = "0.1.0";
-
-    @Spec
-    @SuppressWarnings("NullAway.Init")
-    private CommandSpec spec;
 
     public static void main(String[] args) {
         PrintWriter out = new PrintWriter(System.out, false, StandardCharsets.UTF_8);
@@ -89,7 +83,8 @@ public final class Tidy implements Runnable {
     }
 
     @Override
-    public void run() {
-        spec.commandLine().usage(spec.commandLine().getOut());
+    public Integer call() {
+        printUsage();
+        return 0;
     }
 }

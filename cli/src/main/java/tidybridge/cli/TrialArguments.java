@@ -1,6 +1,5 @@
 package tidybridge.cli;
 
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -34,12 +33,6 @@ final class TrialArguments {
     private List<String> pairs = new ArrayList<>();
 
     @Option(
-            names = "--folder",
-            paramLabel = "FOLDER",
-            description = "The workspace; the current folder, or demo/workspace, unless given.")
-    private Optional<Path> folder = Optional.empty();
-
-    @Option(
             names = "--body",
             paramLabel = "JSON",
             description = "The whole body, in place of one put together from the inputs.")
@@ -53,15 +46,6 @@ final class TrialArguments {
             paramLabel = "NAME",
             description = "A privilege the caller holds, for masked fields; may be repeated.")
     private List<String> privileges = new ArrayList<>();
-
-    Path workspace() {
-        return folder.orElseGet(TrialArguments::usualFolder);
-    }
-
-    private static Path usualFolder() {
-        Path here = Path.of("");
-        return here.resolve("workspace.yaml").toFile().isFile() ? here.toAbsolutePath() : Path.of("demo", "workspace");
-    }
 
     boolean showValues() {
         return showValues;

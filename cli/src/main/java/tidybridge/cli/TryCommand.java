@@ -1,18 +1,13 @@
 package tidybridge.cli;
 
 import java.io.PrintWriter;
-import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Model.CommandSpec;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Spec;
 import tools.jackson.databind.JsonNode;
 
 /** {@code ./tidy try moorings/v1 GET /berths from=2031-05-01 until=2031-05-04} */
 @Command(
         name = "try",
-        mixinStandardHelpOptions = true,
         description = {
             "Run an operation of the workspace's text, unpublished, against its source.",
             "Shows the statement, how the database reads its tables, the answer, and the findings.",
@@ -27,37 +22,31 @@ import tools.jackson.databind.JsonNode;
             "  ./tidy try moorings/v1 GET /berths/17 --show-values",
             "  ./tidy try moorings/v1 POST /berths/search basins='Heron Pool,Alder Basin' vessel/length_m=12"
         })
-final class TryCommand implements Callable<Integer> {
-
-    @Spec
-    @SuppressWarnings("NullAway.Init")
-    private CommandSpec spec;
+final class TryCommand extends ServiceCommand {
 
     @Mixin
-    private final ServiceOptions options = new ServiceOptions();
+    private final FolderOption folder = new FolderOption();
 
     @Mixin
     private final TrialArguments arguments = new TrialArguments();
 
-    @Option(names = "--json", description = "Print the service's answer as it is.")
-    private boolean json;
+    @Mixin
+    private final JsonOption json = new JsonOption();
 
     @Override
     public Integer call() {
-        PrintWriter out = spec.commandLine().getOut();
-        CheckedWorkspace checked = CheckedWorkspace.read(arguments.workspace());
-        JsonNode trial =
-                Service.json(Service.expectSuccess(options.open().post("/desk/trials", arguments.request(checked))));
+        PrintWriter out = out();
+        CheckedWorkspace checked = folder.read();
+        JsonNode trial = posted("/desk/trials", arguments.request(checked));
         int status = trial.path("answer").path("status").asInt();
-        if (json) {
-            out.println(trial.toPrettyString());
+        if (json.print(trial, out)) {
             return status / 100 == 2 ? 0 : 1;
         }
         TrialPrinter printer = new TrialPrinter(out, arguments.showValues());
         printer.statement(trial.path("statement"));
         printer.answer(trial);
         new RehearsalPrinter(out).print(trial.path("rehearsal"));
-        printer.findings(trial, arguments.workspace());
+        printer.findings(trial, folder.path());
         arguments.expectFound(status, trial.has("label"));
         return status / 100 == 2 ? 0 : 1;
     }

@@ -10,6 +10,7 @@ import java.nio.file.Path;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.concurrent.CountDownLatch;
+import org.jspecify.annotations.Nullable;
 import tidybridge.cli.Tidy;
 
 /**
@@ -27,8 +28,10 @@ public final class Demo {
     private final PrintStream out;
     private final Progress progress;
     private final int port;
+    private final @Nullable Path own;
 
-    private Demo(Path project, Path state, PrintStream out, int port) {
+    private Demo(Path project, Path state, @Nullable Path own, PrintStream out, int port) {
+        this.own = own;
         this.project = project;
         this.folder = state.resolve("demo").toAbsolutePath();
         this.out = out;
@@ -36,12 +39,17 @@ public final class Demo {
         this.port = port;
     }
 
-    /** Runs the demo; the arguments are the project's folder, the folder for its state and, to start over, {@code --fresh}. */
+    /**
+     * Runs the demo; the arguments are the project's folder, the folder for its state and, to start over, {@code --fresh}, and
+     * {@code --workspace} with the folder of somebody's own modules.
+     */
     public static void main(String[] args) {
         PrintStream out = new PrintStream(System.out, true, StandardCharsets.UTF_8);
         try {
-            new Demo(Path.of(args[0]), Path.of(args[1]), out, port())
-                    .run(List.of(args).contains("--fresh"));
+            List<String> options = List.of(args);
+            int workspace = options.indexOf("--workspace");
+            Path own = workspace < 0 ? null : Path.of(options.get(workspace + 1));
+            new Demo(Path.of(args[0]), Path.of(args[1]), own, out, port()).run(options.contains("--fresh"));
         } catch (DemoFailure e) {
             out.println();
             System.err.println("tidy: " + e.getMessage());
@@ -102,13 +110,28 @@ public final class Demo {
         DemoDatabase.createSource(database, secrets.get("waterways"), DemoSize.FULL, progress::percent);
         progress.done("");
         progress.begin("Starting the service");
-        ServiceProcess service = started.add(
-                ServiceProcess.start(project, folder, database.port(), port, SERVICE_HEAP_MEGABYTES, secrets));
+        ServiceProcess service = started.add(ServiceProcess.start(
+                project, workspace(), folder, database.port(), port, SERVICE_HEAP_MEGABYTES, secrets));
         DemoDatabase.shareOutcomes(database);
         progress.done(service.address());
+        Path workspace = own;
+        if (workspace == null) {
+            publishDemo();
+        } else {
+            publishOwn(workspace);
+        }
+        Files.writeString(folder.resolve("ready"), service.address());
+        welcome(service);
+    }
+
+    private Path workspace() {
+        return own == null ? project.resolve("demo/workspace").toAbsolutePath() : own;
+    }
+
+    private void publishDemo() {
         progress.begin("Publishing the demo's modules");
         try {
-            command("publish", project.resolve("demo/workspace").toString());
+            command("publish", "--folder", workspace().toString());
         } catch (DemoFailure e) {
             // a checkout that was updated brings other texts under the versions that an earlier demo released
             if (String.valueOf(e.getMessage()).contains("published already with another text")) {
@@ -118,17 +141,31 @@ public final class Demo {
             throw e;
         }
         progress.done("");
-        Files.writeString(folder.resolve("ready"), service.address());
-        welcome(service);
+    }
+
+    /** Somebody's own text may be unfinished; the service stays, so that they can go on. */
+    private void publishOwn(Path workspace) {
+        progress.begin("Publishing the modules in " + workspace);
+        try {
+            command("publish", "--folder", workspace.toString());
+            progress.done("");
+        } catch (DemoFailure e) {
+            progress.done("not yet");
+            out.println(e.getMessage());
+        }
     }
 
     private void welcome(ServiceProcess service) {
         out.println();
         out.println(
                 "Console   " + command("console").strip() + "   (signs in once; './tidy console' prints another link)");
-        out.println("A call    curl '" + service.address()
-                + "/api/moorings/v1/berths?from=2031-05-01&until=2031-05-04&limit=3'");
-        out.println("Reference curl '" + service.address() + "/api/moorings/v1/openapi.yaml'");
+        if (own == null) {
+            out.println("A call    curl '" + service.address()
+                    + "/api/moorings/v1/berths?from=2031-05-01&until=2031-05-04&limit=3'");
+            out.println("Reference curl '" + service.address() + "/api/moorings/v1/openapi.yaml'");
+        } else {
+            out.println("Publish   ./tidy publish --folder " + own);
+        }
         out.println("To stop   Ctrl-C here, or './tidy stop' from anywhere in this checkout");
     }
 

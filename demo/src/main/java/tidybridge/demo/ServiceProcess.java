@@ -43,11 +43,12 @@ public final class ServiceProcess implements Part {
      * Starts the service and waits until it listens.
      *
      * @param project whose {@code service/target} holds the program
+     * @param workspace whose sources it uses
      * @param heapMegabytes the most heap it may use
      * @param folder takes the service's home, its log and its process number
      */
     public static ServiceProcess start(
-            Path project, Path folder, int databasePort, int port, int heapMegabytes, Secrets secrets)
+            Path project, Path workspace, Path folder, int databasePort, int port, int heapMegabytes, Secrets secrets)
             throws IOException {
         Path target = project.resolve("service/target").toAbsolutePath();
         Path log = folder.resolve("service.log");
@@ -66,10 +67,7 @@ public final class ServiceProcess implements Part {
         ProcessBuilder builder =
                 new ProcessBuilder(command).redirectErrorStream(true).redirectOutput(log.toFile());
         environment(builder.environment(), folder, databasePort, port, secrets);
-        builder.environment()
-                .put(
-                        "TIDY_WORKSPACE",
-                        project.resolve("demo/workspace").toAbsolutePath().toString());
+        builder.environment().put("TIDY_WORKSPACE", workspace.toString());
         Process process = builder.start();
         Files.writeString(folder.resolve("service.pid"), String.valueOf(process.pid()));
         ServiceProcess service = new ServiceProcess(process, port, log);
@@ -93,8 +91,13 @@ public final class ServiceProcess implements Part {
         environment.put("TIDY_RECORDS_USER", DemoDatabase.RECORDS_USER);
         environment.put("TIDY_RECORDS_PASSWORD", secrets.get("records"));
         environment.put("TIDY_RECORDS_SECRETENV", "TIDY_RECORDS_PASSWORD");
-        // the workspace says the rest; only the port is chosen anew at every start
+        // whole, because a workspace of somebody's own may say nothing of it; the port is chosen anew at every start
+        environment.put("TIDY_SOURCES_WATERWAYS_HOST", "127.0.0.1");
         environment.put("TIDY_SOURCES_WATERWAYS_PORT", String.valueOf(databasePort));
+        environment.put("TIDY_SOURCES_WATERWAYS_SCHEMA", DemoDatabase.SOURCE_SCHEMA);
+        environment.put("TIDY_SOURCES_WATERWAYS_USER", DemoDatabase.SOURCE_USER);
+        environment.put("TIDY_SOURCES_WATERWAYS_SECRETENV", "WATERWAYS_PASSWORD");
+        environment.put("TIDY_SOURCES_WATERWAYS_READONLY", "false");
         environment.put("WATERWAYS_PASSWORD", secrets.get("waterways"));
     }
 

@@ -38,6 +38,15 @@ public final class TestDatabase {
         DemoDatabase.createRecords(server(), PASSWORD);
     }
 
+    /** An empty record schema of another name, with a user of the same name, for a service beside those that use the usual one. */
+    public static void emptyRecords(String schema) throws SQLException {
+        execute(
+                "",
+                "create or replace database " + schema,
+                "create or replace user " + schema + "@'127.0.0.1' identified by '" + PASSWORD + "'",
+                "grant all on " + schema + ".* to " + schema + "@'127.0.0.1'");
+    }
+
     /** Kills the server and starts it again on the same port after doing something without it. */
     public static synchronized void without(ThrowingRunnable task) throws Exception {
         server().kill();

@@ -17,14 +17,13 @@ import tidybridge.core.catalog.Column;
 import tidybridge.core.catalog.Contents;
 import tidybridge.core.catalog.Index;
 import tidybridge.core.catalog.Relation;
-import tidybridge.core.plan.ChangePlan;
-import tidybridge.core.plan.Start;
 import tidybridge.core.plan.StatementPlan;
+import tidybridge.core.plan.StepSequence;
 import tidybridge.core.plan.Variant;
-import tidybridge.engine.Rehearsed.FieldChange;
-import tidybridge.engine.Rehearsed.Kind;
-import tidybridge.engine.Rehearsed.RowChange;
-import tidybridge.engine.Rehearsed.TableChanges;
+import tidybridge.engine.RehearsalChanges.FieldChange;
+import tidybridge.engine.RehearsalChanges.Kind;
+import tidybridge.engine.RehearsalChanges.RowChange;
+import tidybridge.engine.RehearsalChanges.TableChanges;
 
 /**
  * Compares a schema before and after the steps of a rehearsal, inside its transaction: what triggers, cascades and procedures did is seen
@@ -39,23 +38,20 @@ public final class Comparison {
     /** The most rows of one table that are shown. */
     static final int SHOWN_ROWS = 20;
 
-    private static final String COUNTERS =
-            "show session status where variable_name in" + " ('Handler_write', 'Handler_update', 'Handler_delete')";
-
     private final Source source;
-    private final ChangePlan plan;
+    private final StepSequence plan;
     private final @Nullable Object[] values;
     private final Contents contents;
-    private final List<Looked> looked = new ArrayList<>();
+    private final List<TableBefore> looked = new ArrayList<>();
     private final List<String> notes = new ArrayList<>();
-    private Map<String, Long> counters = Map.of();
+    private Inspection.Writes written = new Inspection.Writes(0, 0, 0);
     private long begun;
 
     /** A table as it was before. */
-    private record Looked(
+    private record TableBefore(
             Relation table,
             List<String> key,
-            TableLook look,
+            TableReader look,
             @Nullable Map<List<String>, Long> prints,
             long highest,
             List<List<String>> meant) {}
@@ -65,7 +61,7 @@ public final class Comparison {
      *
      * @param values of the request, in the order of the operation's parameters
      */
-    public Comparison(Source source, ChangePlan plan, @Nullable Object[] values, Contents contents) {
+    public Comparison(Source source, StepSequence plan, @Nullable Object[] values, Contents contents) {
         this.source = source;
         this.plan = plan;
         this.values = Arrays.copyOf(values, plan.values());
@@ -90,12 +86,12 @@ public final class Comparison {
                 transaction.ask(connection -> look(connection, table)).ifPresent(looked::add);
             }
         }
-        counters = transaction.ask(Comparison::counters);
+        written = transaction.ask(source.database().inspection()::writes);
         begun = System.nanoTime();
     }
 
     /** Empty, with a note, for a table that cannot be compared. */
-    private Optional<Looked> look(Connection connection, Relation table) throws SQLException {
+    private Optional<TableBefore> look(Connection connection, Relation table) throws SQLException {
         if (!table.transactional()) {
             notes.add("The table " + table.name()
                     + " cannot undo changes; what a trigger or procedure writes there stays.");
@@ -109,18 +105,18 @@ public final class Comparison {
             notes.add("The table " + table.name() + " has no key, so its rows cannot be compared.");
             return Optional.empty();
         }
-        TableLook look = new TableLook(table, key);
+        TableReader look = new TableReader(table, key, source.database());
         if (table.rows() <= COMPARED_ROWS) {
-            return Optional.of(new Looked(table, key, look, look.prints(connection), 0, List.of()));
+            return Optional.of(new TableBefore(table, key, look, look.prints(connection), 0, List.of()));
         }
         boolean numbered = key.size() == 1
                 && table.column(key.getFirst()).map(Column::numbered).orElse(false);
-        return Optional.of(new Looked(
+        return Optional.of(new TableBefore(
                 table, key, look, null, numbered ? look.highest(connection) : -1, meant(connection, table, look, key)));
     }
 
     /** The keys of the rows that the steps' own conditions find, as far as the request's values tell. */
-    private List<List<String>> meant(Connection connection, Relation table, TableLook look, List<String> key)
+    private List<List<String>> meant(Connection connection, Relation table, TableReader look, List<String> key)
             throws SQLException {
         List<List<String>> keys = new ArrayList<>();
         for (var step : plan.steps()) {
@@ -130,10 +126,11 @@ public final class Comparison {
                     .flatMap(name -> step.statement().rows(look.keyColumns()))
                     .orElse(null);
             if (rows != null) {
-                Variant form = rows.variant(values, Start.BEGINNING);
-                try (PreparedStatement statement =
-                        connection.prepareStatement(form.sql() + " limit " + (SHOWN_ROWS + 1))) {
+                Variant form = rows.variant(values);
+                try (PreparedStatement statement = connection.prepareStatement(
+                        form.sql() + source.database().dialect().limit())) {
                     Binding.bind(statement, form, values);
+                    statement.setInt(form.slots().length + 1, SHOWN_ROWS + 1);
                     try (ResultSet found = statement.executeQuery()) {
                         while (found.next()) {
                             List<String> one = new ArrayList<>();
@@ -149,24 +146,14 @@ public final class Comparison {
         return keys;
     }
 
-    private static Map<String, Long> counters(Connection connection) throws SQLException {
-        Map<String, Long> counters = new HashMap<>();
-        try (PreparedStatement statement = connection.prepareStatement(COUNTERS);
-                ResultSet rows = statement.executeQuery()) {
-            while (rows.next()) {
-                counters.put(rows.getString(1), rows.getLong(2));
-            }
-        }
-        return counters;
-    }
-
     /** Looks again and tells what is different. */
-    public Rehearsed after(Transaction transaction) throws SourceFailure {
+    public RehearsalChanges after(Transaction transaction) throws SourceFailure {
         long heldMillis = (System.nanoTime() - begun) / 1_000_000;
-        Map<String, Long> now = transaction.ask(Comparison::counters);
+        Inspection.Writes writes =
+                transaction.ask(source.database().inspection()::writes).since(written);
         List<TableChanges> tables = new ArrayList<>();
         boolean numbers = false;
-        for (Looked before : looked) {
+        for (TableBefore before : looked) {
             TableChanges changes = changes(before, transaction);
             if (changes.inserted() + changes.changed() + changes.deleted() > 0) {
                 tables.add(changes);
@@ -177,13 +164,10 @@ public final class Comparison {
         if (numbers) {
             notes.add("The numbers the database gave to new rows are not given back; the next row leaves a gap.");
         }
-        long written = since("Handler_write", now);
-        long updated = since("Handler_update", now);
-        long deleted = since("Handler_delete", now);
         long seen = tables.stream()
                 .mapToLong(table -> table.inserted() + table.changed() + table.deleted())
                 .sum();
-        if (written + updated + deleted > seen && looked.stream().anyMatch(one -> one.prints() == null)) {
+        if (writes.all() > seen && looked.stream().anyMatch(one -> one.prints() == null)) {
             notes.add(
                     "The database wrote more rows than are shown here; the others are in tables too large to be compared: "
                             + looked.stream()
@@ -192,14 +176,10 @@ public final class Comparison {
                                     .collect(Collectors.joining(", "))
                             + ". A watch query can look at them.");
         }
-        return new Rehearsed(tables, written, updated, deleted, heldMillis, notes);
+        return new RehearsalChanges(tables, writes.inserted(), writes.updated(), writes.deleted(), heldMillis, notes);
     }
 
-    private long since(String counter, Map<String, Long> now) {
-        return now.getOrDefault(counter, 0L) - counters.getOrDefault(counter, 0L);
-    }
-
-    private TableChanges changes(Looked before, Transaction transaction) throws SourceFailure {
+    private TableChanges changes(TableBefore before, Transaction transaction) throws SourceFailure {
         List<List<String>> inserted = new ArrayList<>();
         List<List<String>> changed = new ArrayList<>();
         List<List<String>> deleted = new ArrayList<>();
@@ -233,7 +213,7 @@ public final class Comparison {
     }
 
     private List<RowChange> rows(
-            Looked before,
+            TableBefore before,
             Transaction transaction,
             List<List<String>> inserted,
             List<List<String>> changed,
@@ -254,7 +234,7 @@ public final class Comparison {
     }
 
     /** Another connection still sees what was there before. */
-    private Map<List<String>, List<@Nullable String>> old(Looked before, List<List<String>> keys) {
+    private Map<List<String>, List<@Nullable String>> old(TableBefore before, List<List<String>> keys) {
         try {
             return keys.isEmpty()
                     ? Map.of()
@@ -277,7 +257,10 @@ public final class Comparison {
     }
 
     private static RowChange row(
-            Looked table, Kind kind, @Nullable List<@Nullable String> before, @Nullable List<@Nullable String> after) {
+            TableBefore table,
+            Kind kind,
+            @Nullable List<@Nullable String> before,
+            @Nullable List<@Nullable String> after) {
         List<FieldChange> fields = new ArrayList<>();
         List<Column> columns = table.table().columns();
         for (int i = 0; i < columns.size(); i++) {

@@ -20,7 +20,7 @@ final class PreparedStatements {
     static final int MOST = 300;
 
     private final int connections;
-    private final Map<Connection, Kept> byConnection = new ConcurrentHashMap<>();
+    private final Map<Connection, ConnectionStatements> byConnection = new ConcurrentHashMap<>();
 
     /**
      * Makes a cache.
@@ -40,8 +40,8 @@ final class PreparedStatements {
     }
 
     /** A connection's statements, the least recently used first. */
-    private static final class Kept extends LinkedHashMap<String, PreparedStatement> {
-        Kept() {
+    private static final class ConnectionStatements extends LinkedHashMap<String, PreparedStatement> {
+        ConnectionStatements() {
             super(32, 0.75f, true);
         }
 
@@ -65,12 +65,12 @@ final class PreparedStatements {
      * @param connection not the pool's wrapper, which a pool makes anew for each use
      */
     PreparedStatement get(Connection connection, String sql, Way way) throws SQLException {
-        Kept kept = byConnection.get(connection);
+        ConnectionStatements kept = byConnection.get(connection);
         if (kept == null) {
             if (byConnection.size() > 2 * connections) {
                 dropClosed();
             }
-            kept = new Kept();
+            kept = new ConnectionStatements();
             byConnection.put(connection, kept);
         }
         PreparedStatement statement = kept.get(sql);

@@ -5,11 +5,9 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.SQLFeatureNotSupportedException;
 import java.time.Duration;
-import java.util.Properties;
 import java.util.logging.Logger;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
-import org.mariadb.jdbc.Driver;
 
 /**
  * Opens connections for a pool, and goes on trying while the database is away. A pool by itself waits longer after every failure, up to
@@ -19,15 +17,18 @@ final class Reconnecting implements DataSource {
 
     private static final Duration PAUSE = Duration.ofMillis(200);
 
-    private final String url;
-    private final Properties properties;
-    private final Driver driver = new Driver();
+    private final Opening opening;
     private volatile @Nullable SQLException lastFailure;
     private volatile int loginTimeout;
 
-    Reconnecting(String url, Properties properties) {
-        this.url = url;
-        this.properties = properties;
+    /** Opens one connection. */
+    @FunctionalInterface
+    interface Opening {
+        Connection open() throws SQLException;
+    }
+
+    Reconnecting(Opening opening) {
+        this.opening = opening;
     }
 
     /** Why no connection can be opened now; null when the last one could. */
@@ -41,10 +42,7 @@ final class Reconnecting implements DataSource {
     public Connection getConnection() throws SQLException {
         for (; ; ) {
             try {
-                Connection connection = driver.connect(url, properties);
-                if (connection == null) {
-                    throw new SQLException("the driver does not know " + url);
-                }
+                Connection connection = opening.open();
                 lastFailure = null;
                 return connection;
             } catch (SQLException e) {

@@ -21,9 +21,12 @@ public record SampleRows(List<String> columns, List<List<@Nullable String>> rows
 
     private static final int LONGEST_TEXT = 120;
 
-    static SampleRows read(Connection connection, Relation relation, int most) throws SQLException {
-        String columns = relation.columns().stream().map(SampleRows::expression).collect(Collectors.joining(", "));
-        String sql = "select " + columns + " from " + quoted(relation.name()) + " limit ?";
+    static SampleRows read(Connection connection, Database database, Relation relation, int most) throws SQLException {
+        String columns = relation.columns().stream()
+                .map(column -> database.inspection().text(column, LONGEST_TEXT))
+                .collect(Collectors.joining(", "));
+        String sql = "select " + columns + " from " + database.dialect().quoted(relation.name())
+                + database.dialect().limit();
         List<List<@Nullable String>> rows = new ArrayList<>();
         try (PreparedStatement statement = connection.prepareStatement(sql)) {
             statement.setInt(1, most);
@@ -38,20 +41,5 @@ public record SampleRows(List<String> columns, List<List<@Nullable String>> rows
             }
         }
         return new SampleRows(relation.columns().stream().map(Column::name).toList(), rows);
-    }
-
-    private static String expression(Column column) {
-        String name = quoted(column.name());
-        return switch (column.type().fieldType()) {
-            case BINARY -> "concat(octet_length(" + name + "), ' bytes')";
-            case GEOMETRY -> "left(st_astext(" + name + "), " + LONGEST_TEXT + ")";
-            case STRING, JSON -> "left(" + name + ", " + LONGEST_TEXT + ")";
-            case BITS -> name + " + 0";
-            case INTEGER, DECIMAL, FLOAT, BOOLEAN, DATE, TIME, LOCAL_DATE_TIME, MOMENT -> name;
-        };
-    }
-
-    private static String quoted(String name) {
-        return "`" + name.replace("`", "``") + "`";
     }
 }

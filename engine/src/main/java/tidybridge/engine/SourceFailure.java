@@ -10,11 +10,29 @@ public final class SourceFailure extends Exception {
 
     private final Condition condition;
     private final boolean repeatable;
+    private final boolean commitInRehearsal;
 
-    SourceFailure(Condition condition, String message, @Nullable SQLException cause) {
+    /** A failure that no error of the database tells of. */
+    SourceFailure(Condition condition, String message) {
+        this(condition, message, null, false, false);
+    }
+
+    private SourceFailure(
+            Condition condition,
+            String message,
+            @Nullable SQLException cause,
+            boolean repeatable,
+            boolean commitInRehearsal) {
         super(message, cause);
         this.condition = condition;
-        this.repeatable = cause != null && MariaDbFailures.isSerialization(cause);
+        this.repeatable = repeatable;
+        this.commitInRehearsal = commitInRehearsal;
+    }
+
+    /** What an error of the database means. */
+    static SourceFailure of(SQLException cause, Failures failures, Condition condition, String message) {
+        return new SourceFailure(
+                condition, message, cause, failures.isSerialization(cause), failures.isCommitInRehearsal(cause));
     }
 
     /** What the database reported. */
@@ -29,6 +47,11 @@ public final class SourceFailure extends Exception {
     /** True when the same transaction may succeed a moment later: others were in its way. */
     boolean isRepeatable() {
         return repeatable;
+    }
+
+    /** True when something would have committed, or changed the schema, inside a rehearsal. */
+    public boolean isCommitInRehearsal() {
+        return commitInRehearsal;
     }
 
     /** True when the transaction around the statement is gone, or its connection. */

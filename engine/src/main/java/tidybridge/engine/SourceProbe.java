@@ -6,15 +6,10 @@ import java.net.InetSocketAddress;
 import java.net.Socket;
 import java.net.UnknownHostException;
 import java.sql.Connection;
-import java.sql.PreparedStatement;
-import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Properties;
-import org.mariadb.jdbc.Driver;
 import tidybridge.core.definition.Transport;
 
 /**
@@ -25,18 +20,14 @@ public final class SourceProbe {
 
     private static final Duration LIMIT = Duration.ofSeconds(5);
 
-    /** No such schema; no privilege on the schema; wrong user or password. */
-    private static final int SCHEMA_UNKNOWN = 1049;
-
-    private static final int SCHEMA_DENIED = 1044;
-    private static final int USER_DENIED = 1045;
-
     private final SourceSettings settings;
+    private final Database database;
     private final List<Step> steps = new ArrayList<>();
     private long begun;
 
     private SourceProbe(SourceSettings settings) {
         this.settings = settings;
+        this.database = Databases.of(settings.kind());
     }
 
     /** What is tried, in this order. */
@@ -94,11 +85,11 @@ public final class SourceProbe {
 
     private void enter() {
         begin();
-        try (Connection connection = connect()) {
+        try (Connection connection = database.sessions().enter(settings, LIMIT)) {
             if (settings.transport() == Transport.PLAIN) {
                 pass(What.TLS, "Not asked for; the connection is not encrypted.");
             } else {
-                pass(What.TLS, "Encrypted with " + protocol(connection) + ".");
+                pass(What.TLS, "Encrypted with " + database.sessions().encryption(connection) + ".");
             }
             pass(What.CREDENTIALS, "'" + settings.user() + "' may enter.");
             look(connection);
@@ -107,25 +98,9 @@ public final class SourceProbe {
         }
     }
 
-    private Connection connect() throws SQLException {
-        Properties properties = new Properties();
-        properties.putAll(Source.connectionProperties(settings));
-        properties.setProperty("user", settings.user());
-        properties.setProperty("password", settings.secret());
-        properties.setProperty("connectTimeout", String.valueOf(LIMIT.toMillis()));
-        properties.setProperty("socketTimeout", String.valueOf(LIMIT.toMillis()));
-        String url = "jdbc:mariadb://" + settings.host() + ":" + settings.port() + "/";
-        Connection connection = new Driver().connect(url, properties);
-        if (connection == null) {
-            throw new SQLException("the driver does not know " + url);
-        }
-        connection.setReadOnly(true);
-        return connection;
-    }
-
     private void refused(SQLException e) {
-        String reason = MariaDbFailures.reason(e);
-        if (e.getErrorCode() == USER_DENIED || e.getErrorCode() == SCHEMA_DENIED) {
+        String reason = database.failures().reason(e);
+        if (database.failures().isUserRefused(e)) {
             pass(What.TLS, settings.transport() == Transport.PLAIN ? "Not asked for." : "Encrypted.");
             fail(
                     What.CREDENTIALS,
@@ -142,22 +117,15 @@ public final class SourceProbe {
         }
     }
 
-    private static String protocol(Connection connection) throws SQLException {
-        try (Statement statement = connection.createStatement();
-                ResultSet row = statement.executeQuery("show session status like 'Ssl_version'")) {
-            return row.next() ? row.getString(2) : "an unknown protocol";
-        }
-    }
-
     private void look(Connection connection) {
         begin();
         try {
-            connection.setCatalog(settings.schema());
+            database.sessions().chooseSchema(connection, settings.schema());
             pass(What.SCHEMA, "The schema " + settings.schema() + " is there.");
         } catch (SQLException e) {
             fail(
                     What.SCHEMA,
-                    e.getErrorCode() == SCHEMA_UNKNOWN
+                    database.failures().isSchemaUnknown(e)
                             ? "There is no schema '" + settings.schema() + "'; mend 'schema'."
                             : "'" + settings.user() + "' has no privilege on '" + settings.schema()
                                     + "', if there is such a schema; mend 'schema', or grant one.");
@@ -165,7 +133,7 @@ public final class SourceProbe {
         }
         begin();
         try {
-            int things = count(connection);
+            int things = database.catalog().count(connection, settings.schema());
             if (things == 0) {
                 fail(
                         What.PRIVILEGE,
@@ -175,19 +143,9 @@ public final class SourceProbe {
                 pass(What.PRIVILEGE, "'" + settings.user() + "' sees " + things + " tables, views and routines.");
             }
         } catch (SQLException e) {
-            fail(What.PRIVILEGE, "The catalog cannot be read: " + MariaDbFailures.reason(e) + ".");
-        }
-    }
-
-    private int count(Connection connection) throws SQLException {
-        try (PreparedStatement statement = connection.prepareStatement("""
-                select (select count(*) from information_schema.tables where table_schema = ?)
-                  + (select count(*) from information_schema.routines where routine_schema = ?)""")) {
-            statement.setString(1, settings.schema());
-            statement.setString(2, settings.schema());
-            try (ResultSet row = statement.executeQuery()) {
-                return row.next() ? row.getInt(1) : 0;
-            }
+            fail(
+                    What.PRIVILEGE,
+                    "The catalog cannot be read: " + database.failures().reason(e) + ".");
         }
     }
 

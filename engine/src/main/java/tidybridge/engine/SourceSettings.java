@@ -3,12 +3,14 @@ package tidybridge.engine;
 import java.nio.file.Path;
 import java.time.Duration;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.definition.SourceKind;
 import tidybridge.core.definition.Transport;
 
 /**
  * How a source is reached in this environment. Never prints its secret.
  *
  * @param name as modules call it
+ * @param kind which database it is
  * @param about what it holds, empty for nothing said
  * @param secret the password
  * @param certificate what signed the server's certificate; null for the authorities this machine trusts
@@ -19,6 +21,7 @@ import tidybridge.core.definition.Transport;
  */
 public record SourceSettings(
         String name,
+        SourceKind kind,
         String about,
         String host,
         int port,

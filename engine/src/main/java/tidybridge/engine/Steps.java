@@ -12,11 +12,10 @@ import tidybridge.core.definition.StepDefinition.ChangeLimit;
 import tidybridge.core.definition.StepDefinition.Expect;
 import tidybridge.core.definition.StepDefinition.ResultSet;
 import tidybridge.core.plan.ChangePlan;
-import tidybridge.core.plan.OperationPlan;
-import tidybridge.core.plan.Start;
 import tidybridge.core.plan.StepPlan;
 import tidybridge.core.plan.StepPlan.CallPlan;
 import tidybridge.core.plan.StepPlan.Saved;
+import tidybridge.core.plan.StepSequence;
 import tidybridge.core.plan.Variant;
 import tidybridge.core.problem.Problem;
 import tidybridge.core.problem.ProblemKind;
@@ -30,8 +29,8 @@ public final class Steps {
     private static final int NOT_FOUND = 404;
 
     private final Transaction transaction;
-    private final OperationPlan operation;
     private final ChangePlan plan;
+    private final StepSequence sequence;
     private final Answer answer;
 
     /** Takes what the steps hand back. */
@@ -61,10 +60,10 @@ public final class Steps {
         }
     }
 
-    public Steps(Transaction transaction, OperationPlan operation, ChangePlan plan, Answer answer) {
+    public Steps(Transaction transaction, ChangePlan plan, Answer answer) {
         this.transaction = transaction;
-        this.operation = operation;
         this.plan = plan;
+        this.sequence = plan.sequence();
         this.answer = answer;
     }
 
@@ -75,11 +74,11 @@ public final class Steps {
      * @throws Refused when a guard, a limit or a missing row says so
      */
     public void run(@Nullable Object[] given) throws SourceFailure, Refused {
-        @Nullable Object[] values = Arrays.copyOf(given, plan.values());
-        for (int i = 0; i < plan.steps().size(); i++) {
-            StepPlan step = plan.steps().get(i);
-            boolean answers = i == plan.answeredBy();
-            Variant form = step.statement().variant(values, Start.BEGINNING);
+        @Nullable Object[] values = Arrays.copyOf(given, sequence.values());
+        for (int i = 0; i < sequence.steps().size(); i++) {
+            StepPlan step = sequence.steps().get(i);
+            boolean answers = i == sequence.answeredBy();
+            Variant form = step.statement().variant(values);
             CallPlan call = step.call();
             if (call != null) {
                 call(step, call, form, values, answers);
@@ -145,7 +144,7 @@ public final class Steps {
 
     private void call(StepPlan step, CallPlan call, Variant form, @Nullable Object[] values, boolean answers)
             throws SourceFailure {
-        Transaction.Called called = transaction.call(form, values, call.outs(), (index, fields, rows) -> {
+        Transaction.CallOutputs called = transaction.call(form, values, call.outs(), (index, fields, rows) -> {
             if (answers && index < call.results().size()) {
                 answer.result(call.results().get(index), fields, rows);
             }
@@ -175,18 +174,18 @@ public final class Steps {
     }
 
     private void check(StepPlan step, long rows) throws Refused {
-        check(operation, step, rows);
+        check(plan, step, rows);
     }
 
     /** Refuses a change that touched no row where one was meant, or more than it may. */
-    public static void check(OperationPlan operation, StepPlan step, long rows) throws Refused {
+    public static void check(ChangePlan plan, StepPlan step, long rows) throws Refused {
         ChangeLimit limit = step.limit();
         if (rows == 0 && limit.needed()) {
             RefusalRule otherwise = step.otherwise();
             throw new Refused(
                     otherwise == null
                             ? Problem.of(ProblemKind.ROW_UNKNOWN, "Nothing is kept here under this identification.")
-                            : operation.conditions().refusal(otherwise, otherwise.message(), "There is no such row."));
+                            : plan.conditions().refusal(otherwise, otherwise.message(), "There is no such row."));
         }
         long most = step.replaces() && limit.most() < Integer.MAX_VALUE ? 2L * limit.most() : limit.most();
         if (limit.most() < Integer.MAX_VALUE && rows > most) {
@@ -204,8 +203,12 @@ public final class Steps {
         RefusalRule otherwise = step.otherwise();
         String sentence = message != null || otherwise == null ? message : otherwise.message();
         RefusalRule rule = otherwise == null
-                ? new RefusalRule(found ? CONFLICT : NOT_FOUND, null, null, Place.of(operation.sqlFile()))
+                ? new RefusalRule(
+                        found ? CONFLICT : NOT_FOUND,
+                        null,
+                        null,
+                        Place.of(step.statement().file()))
                 : otherwise;
-        return new Refused(operation.conditions().refusal(rule, sentence, usual));
+        return new Refused(plan.conditions().refusal(rule, sentence, usual));
     }
 }

@@ -1,7 +1,5 @@
 package tidybridge.engine;
 
-import java.math.BigInteger;
-import java.nio.charset.StandardCharsets;
 import java.sql.BatchUpdateException;
 import java.sql.CallableStatement;
 import java.sql.Connection;
@@ -9,13 +7,11 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
-import java.sql.Types;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.catalog.Field;
-import tidybridge.core.catalog.FieldType;
 import tidybridge.core.condition.Condition;
 import tidybridge.core.condition.ConditionKind;
 import tidybridge.core.plan.StepPlan.Out;
@@ -26,13 +22,23 @@ public final class Transaction {
 
     private static final int SAVED_AT = 500;
 
-    private final Source source;
+    private final SourceSettings settings;
+    private final Database database;
+    private final ConnectionPool pool;
     private final Connection physical;
     private final PreparedStatements statements;
     private final long deadlineNanos;
 
-    Transaction(Source source, Connection physical, PreparedStatements statements, Duration timeout) {
-        this.source = source;
+    Transaction(
+            SourceSettings settings,
+            Database database,
+            ConnectionPool pool,
+            Connection physical,
+            PreparedStatements statements,
+            Duration timeout) {
+        this.settings = settings;
+        this.database = database;
+        this.pool = pool;
         this.physical = physical;
         this.statements = statements;
         this.deadlineNanos = System.nanoTime() + timeout.toNanos();
@@ -64,9 +70,9 @@ public final class Transaction {
                 reader.read(new JdbcRows(result));
             }
         } catch (JdbcRows.Broken e) {
-            throw source.failure(e.reason());
+            throw pool.failure(e.reason());
         } catch (SQLException e) {
-            throw source.failure(e);
+            throw pool.failure(e);
         }
     }
 
@@ -81,7 +87,7 @@ public final class Transaction {
                 return new Changed(rows, keys.next() ? keys.getLong(1) : null);
             }
         } catch (SQLException e) {
-            throw source.failure(e);
+            throw pool.failure(e);
         }
     }
 
@@ -110,7 +116,7 @@ public final class Transaction {
         } catch (BatchUpdateException e) {
             return oneByOne(form, rows, first, failureOf(e));
         } catch (SQLException e) {
-            throw source.failure(e);
+            throw pool.failure(e);
         }
     }
 
@@ -133,7 +139,7 @@ public final class Transaction {
     }
 
     private SourceFailure failureOf(BatchUpdateException e) {
-        return source.failure(e.getCause() instanceof SQLException cause ? cause : e);
+        return pool.failure(e.getCause() instanceof SQLException cause ? cause : e);
     }
 
     /** The database does not tell which row of a batch it refused, so the rows are tried again until it does. */
@@ -179,16 +185,17 @@ public final class Transaction {
     }
 
     /** What a procedure handed back: its outputs in their order, then how many rows it changed. */
-    record Called(@Nullable Object[] values) {}
+    record CallOutputs(@Nullable Object[] values) {}
 
-    Called call(Variant form, @Nullable Object[] values, List<Out> outs, ResultReader reader) throws SourceFailure {
+    CallOutputs call(Variant form, @Nullable Object[] values, List<Out> outs, ResultReader reader)
+            throws SourceFailure {
         inTime();
         try {
             CallableStatement statement =
                     (CallableStatement) statements.get(physical, form.sql(), PreparedStatements.Way.CALL);
             Binding.bind(statement, form, values);
             for (Out out : outs) {
-                statement.registerOutParameter(out.position(), isBinary(out.type()) ? Types.BLOB : Types.VARCHAR);
+                database.outputs().register(statement, out);
             }
             int results = 0;
             long changed = 0;
@@ -196,56 +203,29 @@ public final class Transaction {
             while (rows || statement.getLargeUpdateCount() != -1) {
                 if (rows) {
                     try (ResultSet result = statement.getResultSet()) {
-                        reader.read(results++, FieldTypes.of(result.getMetaData()), new JdbcRows(result));
+                        reader.read(results++, database.catalog().fields(result.getMetaData()), new JdbcRows(result));
                     }
                 } else {
                     changed = statement.getLargeUpdateCount();
                 }
                 rows = statement.getMoreResults();
             }
-            return new Called(handedBack(statement, outs, changed));
+            return new CallOutputs(handedBack(statement, outs, changed));
         } catch (JdbcRows.Broken e) {
-            throw source.failure(e.reason());
+            throw pool.failure(e.reason());
         } catch (SQLException e) {
-            throw source.failure(e);
+            throw pool.failure(e);
         }
     }
 
-    private static @Nullable Object[] handedBack(CallableStatement statement, List<Out> outs, long changed)
+    private @Nullable Object[] handedBack(CallableStatement statement, List<Out> outs, long changed)
             throws SQLException {
         List<@Nullable Object> values = new ArrayList<>();
         for (Out out : outs) {
-            values.add(value(statement, out));
+            values.add(database.outputs().value(statement, out));
         }
         values.add(changed);
         return values.toArray();
-    }
-
-    /** As {@link ValuesRow} takes it: the driver writes a flag as a word where the database writes a number. */
-    private static @Nullable Object value(CallableStatement statement, Out out) throws SQLException {
-        return switch (out.type()) {
-            case INTEGER, BOOLEAN -> {
-                long number = statement.getLong(out.position());
-                yield statement.wasNull() ? null : Long.valueOf(number);
-            }
-            case BITS -> {
-                // a column's bits come as they are, a procedure's as the digits of the number they make
-                byte[] digits = statement.getBytes(out.position());
-                yield digits == null
-                        ? null
-                        : new BigInteger(new String(digits, StandardCharsets.US_ASCII)).toByteArray();
-            }
-            case BINARY, GEOMETRY -> statement.getBytes(out.position());
-            case DECIMAL, FLOAT, STRING, DATE, TIME, LOCAL_DATE_TIME, MOMENT, JSON ->
-                statement.getString(out.position());
-        };
-    }
-
-    private static boolean isBinary(FieldType type) {
-        return switch (type) {
-            case BINARY, BITS, GEOMETRY -> true;
-            case INTEGER, DECIMAL, FLOAT, BOOLEAN, STRING, DATE, TIME, LOCAL_DATE_TIME, MOMENT, JSON -> false;
-        };
     }
 
     /**
@@ -262,7 +242,7 @@ public final class Transaction {
             }
             return statement.executeLargeUpdate();
         } catch (SQLException e) {
-            throw source.failure(e);
+            throw pool.failure(e);
         }
     }
 
@@ -281,7 +261,7 @@ public final class Transaction {
         try (Statement statement = physical.createStatement()) {
             statement.execute(sql);
         } catch (SQLException e) {
-            throw source.failure(e);
+            throw pool.failure(e);
         }
     }
 
@@ -291,7 +271,7 @@ public final class Transaction {
         try {
             return question.ask(physical);
         } catch (SQLException e) {
-            throw source.failure(e);
+            throw pool.failure(e);
         }
     }
 
@@ -299,8 +279,7 @@ public final class Transaction {
         if (System.nanoTime() - deadlineNanos > 0) {
             throw new SourceFailure(
                     Condition.of(ConditionKind.TIMED_OUT),
-                    source.settings() + ": the statements together took longer than their limit",
-                    null);
+                    settings + ": the statements together took longer than their limit");
         }
     }
 }

@@ -17,6 +17,7 @@ import tidybridge.core.catalog.ForeignKey;
 import tidybridge.core.catalog.Index;
 import tidybridge.core.catalog.Relation;
 import tidybridge.core.catalog.Routine;
+import tidybridge.core.sql.Dialect;
 import tidybridge.demo.TestDatabase;
 
 class CatalogTest {
@@ -116,12 +117,13 @@ class CatalogTest {
     @Test
     void aStatementToBeginWithCanBePrepared() {
         for (Relation relation : contents.relations()) {
-            String sql = FirstStatement.of(relation).replaceAll(":\\w+", "?");
+            String sql = new FirstStatement(Dialect.usual()).of(relation).replaceAll(":\\w+", "?");
             assertThat(source.catalog().describe(sql))
                     .as(sql)
                     .isInstanceOf(tidybridge.core.catalog.Described.Fields.class);
         }
-        assertThat(FirstStatement.of(contents.routine("toll_due").orElseThrow()))
+        assertThat(new FirstStatement(Dialect.usual())
+                        .of(contents.routine("toll_due").orElseThrow()))
                 .isEqualTo("select toll_due(:theVessel, :theLock) as value\n");
     }
 
@@ -198,6 +200,7 @@ class CatalogTest {
                 SourceProbe.What.TLS,
                 new SourceSettings(
                         plain.name(),
+                        plain.kind(),
                         plain.about(),
                         plain.host(),
                         plain.port(),

@@ -11,6 +11,8 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import tidybridge.core.catalog.Described;
+import tidybridge.core.sql.Dialect;
+import tidybridge.core.sql.Renderer;
 import tidybridge.core.sql.Statement;
 import tidybridge.core.text.SourceText;
 
@@ -48,10 +50,10 @@ class StatementFormsTest {
         for (int i = 0; i < 150; i++) {
             parameters = 0;
             String sql = query();
-            Statement statement = Statement.scan(new SourceText("random.sql", sql));
+            Statement statement = Statement.scan(new SourceText("random.sql", sql), Dialect.usual());
             for (int form = 0; form < 8; form++) {
                 Set<String> given = given(form);
-                String rendered = statement
+                String rendered = new Renderer(statement)
                         .render(given::contains, name -> name.hashCode() % 2 == 0 ? -1 : random.nextInt(3))
                         .sql();
                 assertThat(source.catalog().describe(rendered))

@@ -2,6 +2,7 @@ package tidybridge.engine;
 
 import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.definition.SourceDefinition;
+import tidybridge.core.definition.SourceKind;
 import tidybridge.core.definition.Transport;
 import tidybridge.demo.DemoDatabase;
 import tidybridge.demo.TestDatabase;
@@ -25,6 +26,7 @@ final class TestSettings {
         SourceSettings read = over(6);
         return new SourceSettings(
                 read.name(),
+                read.kind(),
                 read.about(),
                 read.host(),
                 read.port(),
@@ -42,6 +44,7 @@ final class TestSettings {
     static SourceSettings with(String host, int port, String schema, String secret, int connections) {
         return new SourceSettings(
                 "waterways",
+                SourceKind.MARIADB,
                 "",
                 host,
                 port,

@@ -5,7 +5,9 @@ import org.springframework.boot.SpringApplication;
 import org.springframework.boot.autoconfigure.SpringBootApplication;
 import org.springframework.boot.context.properties.EnableConfigurationProperties;
 import org.springframework.boot.web.server.PortInUseException;
+import org.springframework.context.ConfigurableApplicationContext;
 import tidybridge.records.RecordsFailure;
+import tidybridge.service.live.LiveModules;
 
 /** Starts the service. What stops it from starting is said in one sentence on standard error, with exit code 1. */
 @SpringBootApplication(proxyBeanMethods = false)
@@ -14,7 +16,8 @@ public class Main {
 
     public static void main(String[] args) {
         try {
-            SpringApplication.run(Main.class, args);
+            ConfigurableApplicationContext service = SpringApplication.run(Main.class, args);
+            welcome(service);
         } catch (Exception e) {
             String sentence = sentence(e);
             if (sentence == null) {
@@ -25,6 +28,16 @@ public class Main {
         }
     }
 
+    /** For whoever started it by hand; the commands are the launcher's. */
+    private static void welcome(ConfigurableApplicationContext service) {
+        int modules = service.getBean(LiveModules.class).now().modules().size();
+        System.out.println(
+                "Ready at http://" + service.getEnvironment().getProperty("server.address", "127.0.0.1") + ":"
+                        + service.getEnvironment().getProperty("local.server.port") + " with " + modules
+                        + (modules == 1 ? " module" : " modules")
+                        + ". './tidy publish' makes modules live, './tidy console' prints a link that signs in; Ctrl-C stops it.");
+    }
+
     private static @Nullable String sentence(Throwable failure) {
         for (Throwable cause = failure; cause != null; cause = cause.getCause()) {
             switch (cause) {
@@ -32,7 +45,8 @@ public class Main {
                     return known.getMessage();
                 }
                 case TidySettings.Unfit known -> {
-                    return known.getMessage();
+                    return known.getMessage()
+                            + " docs/first-day.md shows a first start, docs/operating.md every setting.";
                 }
                 case PortInUseException port -> {
                     return "Port " + port.getPort() + " is taken by another program; stop it, or set TIDY_PORT.";

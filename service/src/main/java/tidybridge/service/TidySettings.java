@@ -158,7 +158,8 @@ public record TidySettings(
                     (name, setting) -> all.merge(name, setting.definition(name), (below, here) -> here.over(below)));
         }
         return all.values().stream()
-                .map(source -> new SettledSource(source, "tidy.sources." + source.name(), base, problems).settings())
+                .map(source ->
+                        new SourceSettingsReader(source, "tidy.sources." + source.name(), base, problems).settings())
                 .toList();
     }
 
@@ -205,7 +206,7 @@ public record TidySettings(
                 null,
                 database.tls() == null ? null : database.tls() ? Transport.VERIFIED : Transport.PLAIN,
                 null);
-        SettledSource settled = new SettledSource(definition, "tidy.records", Path.of(""), problems);
+        SourceSettingsReader settled = new SourceSettingsReader(definition, "tidy.records", Path.of(""), problems);
         SourceSettings all = settled.settings();
         return new RecordsSettings(
                 all.host(), all.port(), all.schema(), all.user(), all.secret(), all.transport() != Transport.PLAIN);

@@ -11,17 +11,22 @@ import org.springframework.boot.web.servlet.FilterRegistrationBean;
 import org.springframework.boot.web.servlet.ServletRegistrationBean;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import org.springframework.context.annotation.Fallback;
 import org.springframework.web.filter.RequestContextFilter;
 import tidybridge.core.answer.MaskKey;
 import tidybridge.core.page.Continuation;
 import tidybridge.engine.Sources;
 import tidybridge.records.Records;
 import tidybridge.service.access.Administrator;
+import tidybridge.service.access.AdministratorOnly;
 import tidybridge.service.access.DeskFilter;
+import tidybridge.service.access.Gatekeeper;
 import tidybridge.service.access.Sessions;
 import tidybridge.service.gateway.GatewayServlet;
 import tidybridge.service.gateway.Repeats;
 import tidybridge.service.live.LiveModules;
+import tidybridge.service.live.TextCompiler;
+import tidybridge.service.traffic.CallObserver;
 import tidybridge.service.trial.Trials;
 
 /** Puts the parts together. */
@@ -86,8 +91,26 @@ class Wiring {
     }
 
     @Bean(destroyMethod = "close")
-    LiveModules liveModules(Records records, Sources sources, Continuation continuation, MaskKey maskKey) {
-        return LiveModules.load(records, sources, continuation, maskKey);
+    LiveModules liveModules(
+            Records records, Sources sources, TextCompiler compiler, Continuation continuation, MaskKey maskKey) {
+        return LiveModules.load(records, sources, compiler, continuation, maskKey);
+    }
+
+    @Bean
+    TextCompiler textCompiler(Sources sources) {
+        return new TextCompiler(sources);
+    }
+
+    @Bean
+    Gatekeeper gatekeeper(Administrator administrator, Sessions sessions) {
+        return new AdministratorOnly(administrator, sessions);
+    }
+
+    /** For as long as nobody wants to know. */
+    @Bean
+    @Fallback
+    CallObserver callObserver() {
+        return CallObserver.NONE;
     }
 
     @Bean(destroyMethod = "close")
@@ -96,14 +119,14 @@ class Wiring {
     }
 
     @Bean
-    Trials trials(LiveModules live, Clock clock) {
-        return new Trials(live, clock);
+    Trials trials(LiveModules live, TextCompiler compiler, Clock clock) {
+        return new Trials(live, compiler, clock);
     }
 
     @Bean
     ServletRegistrationBean<GatewayServlet> gateway(
-            LiveModules live, Administrator administrator, Sessions sessions, Repeats repeats) {
-        GatewayServlet servlet = new GatewayServlet(live, administrator, sessions, repeats);
+            LiveModules live, Gatekeeper gatekeeper, Repeats repeats, CallObserver observer) {
+        GatewayServlet servlet = new GatewayServlet(live, gatekeeper, repeats, observer);
         ServletRegistrationBean<GatewayServlet> registration = new ServletRegistrationBean<>(servlet, "/api/*");
         registration.setLoadOnStartup(1);
         return registration;

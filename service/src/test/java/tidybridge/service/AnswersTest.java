@@ -6,9 +6,8 @@ import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.util.Map;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import tidybridge.demo.TestDatabase;
@@ -17,110 +16,12 @@ import tools.jackson.databind.JsonNode;
 /** Bodies in, and answers of every kind out, over HTTP. */
 class AnswersTest {
 
-    private static final String YAML = """
-            module: answers
-            version: 1.0.0
-            title: Answers
-            source: waterways
-            public: true
-            names: camel-case
-            routes:
-              /papers/{id}:
-                get:
-                  about: A paper
-                  sql: paper.sql
-                  answer: file
-                  file: { content: content, type: media_type, name: file_name, inline: true }
-                  parameters:
-                    id: { in: path, type: integer, example: 1 }
-              /papers/{id}/text:
-                get:
-                  about: A paper as text
-                  sql: paper.sql
-                  answer: file
-                  file: { content: content, type: text/plain; charset=utf-8 }
-                  parameters:
-                    id: { in: path, type: integer, example: 1 }
-              /papers/{id}/exists:
-                get:
-                  about: Whether it is there
-                  sql: exists.sql
-                  answer: nothing
-                  deprecated: 2031-12-31
-                  parameters:
-                    id: { in: path, type: integer, example: 1 }
-              /papers:
-                get:
-                  about: Papers
-                  sql: papers.sql
-                  answer: rows
-                  order: [id]
-                  show: [owner_email, id, sheets]
-                  fields:
-                    owner_email: { name: owner.mail, mask: email, unless: answers.contacts }
-                    sheets: { as: text }
-              /search:
-                post:
-                  about: Papers of some owners
-                  sql: search.sql
-                  answer: rows
-                  order: [id]
-                  page: { limit: 1, most: 5 }
-                  parameters:
-                    owners: { in: body, type: array, items: { type: string }, example: [a] }
-                    least: { in: body, pointer: /sheets/least, type: integer, required: true, example: 1 }
-              /form:
-                post:
-                  about: By a form
-                  sql: count.sql
-                  answer: value
-                  parameters:
-                    ids: { in: form, type: array, items: { type: integer }, required: true, example: [1] }
-              /who:
-                get:
-                  about: Who calls
-                  sql: who.sql
-                  answer: row
-                  parameters:
-                    who: { in: caller, name: name }
-                    address: { in: caller }
-                    request: { in: request, name: id }
-                    session: { in: cookie, type: string, example: s }
-            """;
-
-    private static final Map<String, String> SQL = Map.of(
-            "paper.sql", "select content, media_type, file_name from paper where id = :id",
-            "exists.sql", "select id from paper where id = :id",
-            "papers.sql", "select id, owner_email, sheets, content from paper",
-            "search.sql",
-                    "select id, file_name from paper where sheets >= :least\nand owner_email in (:owners) -- when :owners",
-            "count.sql", "select count(*) as n from paper where id in (:ids)",
-            "who.sql", "select :who as who, :address as address, :request as request, :session as session");
-
-    private static RunningService service;
-
-    @BeforeAll
-    static void start() throws Exception {
-        TestDatabase.execute(
-                "waterways",
-                "create or replace table paper (id int primary key, content mediumblob null, media_type varchar(80) null,"
-                        + " file_name varchar(200) null, owner_email varchar(80) not null, sheets bigint not null)",
-                "insert into paper values (1, 'hello', 'text/plain', 'Käse \"1\".txt', 'mara@marrowby.example', 9007199254740993),"
-                        + " (2, '<script>', 'text/html', '../../x.html', 'odo@marrowby.example', 2),"
-                        + " (3, x'00FF', 'not a\\r\\ntype', null, 'odo@marrowby.example', 3), (4, null, null, null, 'a@b.example', 0)");
-        service = RunningService.fresh();
-        HttpResponse<String> published = service.publish(YAML, SQL);
-        assertThat(published.statusCode()).as(published.body()).isEqualTo(200);
-    }
-
-    @AfterAll
-    static void stop() throws Exception {
-        service.close();
-        TestDatabase.execute("waterways", "drop table paper");
-    }
+    @RegisterExtension
+    static final Situation ANSWERS = new Situation("answers");
 
     private static HttpResponse<String> post(String path, String type, String body) throws Exception {
-        return RunningService.send(service.request("/api/answers/v1" + path)
+        return RunningService.send(ANSWERS.service()
+                .request("/api/answers/v1" + path)
                 .header("Content-Type", type)
                 .POST(BodyPublishers.ofString(body)));
     }
@@ -131,7 +32,7 @@ class AnswersTest {
 
     @Test
     void aFileHasItsTypeAndName() throws Exception {
-        HttpResponse<String> file = service.get("/api/answers/v1/papers/1");
+        HttpResponse<String> file = ANSWERS.service().get("/api/answers/v1/papers/1");
         assertThat(file.body()).isEqualTo("hello");
         assertThat(file.headers().firstValue("Content-Type").orElseThrow()).startsWith("text/plain");
         assertThat(file.headers().firstValue("Content-Disposition"))
@@ -141,36 +42,41 @@ class AnswersTest {
 
     @Test
     void whatABrowserCouldRunIsNeverShownInPlace() throws Exception {
-        HttpResponse<String> page = service.get("/api/answers/v1/papers/2");
+        HttpResponse<String> page = ANSWERS.service().get("/api/answers/v1/papers/2");
         assertThat(page.headers().firstValue("Content-Disposition"))
                 .contains("attachment; filename=\"x.html\"; filename*=UTF-8''x.html");
-        HttpResponse<String> odd = service.get("/api/answers/v1/papers/3");
+        HttpResponse<String> odd = ANSWERS.service().get("/api/answers/v1/papers/3");
         assertThat(odd.headers().firstValue("Content-Type")).contains("application/octet-stream");
         assertThat(odd.headers().firstValue("Content-Disposition")).contains("attachment");
     }
 
     @Test
     void aFileIsOfferedByItsMediaTypeWhateverItsCharset() throws Exception {
-        assertThat(RunningService.send(
-                                service.request("/api/answers/v1/papers/1/text").header("Accept", "text/plain"))
+        assertThat(RunningService.send(ANSWERS.service()
+                                .request("/api/answers/v1/papers/1/text")
+                                .header("Accept", "text/plain"))
                         .body())
                 .isEqualTo("hello");
-        assertThat(RunningService.send(
-                                service.request("/api/answers/v1/papers/1/text").header("Accept", "image/png"))
+        assertThat(RunningService.send(ANSWERS.service()
+                                .request("/api/answers/v1/papers/1/text")
+                                .header("Accept", "image/png"))
                         .statusCode())
                 .isEqualTo(406);
     }
 
     @Test
     void noFileAndNoContentAreNotFound() throws Exception {
-        assertThat(service.get("/api/answers/v1/papers/4").statusCode()).isEqualTo(404);
-        assertThat(service.get("/api/answers/v1/papers/9").statusCode()).isEqualTo(404);
-        assertThat(service.get("/api/answers/v1/papers/9/exists").statusCode()).isEqualTo(404);
+        assertThat(ANSWERS.service().get("/api/answers/v1/papers/4").statusCode())
+                .isEqualTo(404);
+        assertThat(ANSWERS.service().get("/api/answers/v1/papers/9").statusCode())
+                .isEqualTo(404);
+        assertThat(ANSWERS.service().get("/api/answers/v1/papers/9/exists").statusCode())
+                .isEqualTo(404);
     }
 
     @Test
     void nothingIsAnsweredWithoutContentAndTellsItsEnd() throws Exception {
-        HttpResponse<String> response = service.get("/api/answers/v1/papers/1/exists");
+        HttpResponse<String> response = ANSWERS.service().get("/api/answers/v1/papers/1/exists");
         assertThat(response.statusCode()).isEqualTo(204);
         assertThat(response.body()).isEmpty();
         assertThat(response.headers().firstValue("Sunset")).contains("Wed, 31 Dec 2031 00:00:00 GMT");
@@ -178,12 +84,12 @@ class AnswersTest {
 
     @Test
     void fieldsAreChosenOrderedRenamedMaskedAndWrittenAsText() throws Exception {
-        assertThat(service.get("/api/answers/v1/papers?limit=1").body())
+        assertThat(ANSWERS.service().get("/api/answers/v1/papers?limit=1").body())
                 .startsWith(
                         "{\"data\":[{\"owner\":{\"mail\":\"m****@marrowby.example\"},\"id\":1,\"sheets\":\"9007199254740993\"}]");
-        HttpResponse<String> known = service.desk("/api/answers/v1/papers?limit=1");
+        HttpResponse<String> known = ANSWERS.service().desk("/api/answers/v1/papers?limit=1");
         assertThat(known.body()).startsWith("{\"data\":[{\"owner\":{\"mail\":\"mara@marrowby.example\"}");
-        JsonNode row = service.json("/api/answers/v1/openapi.json").at("/components/schemas/GetPapersRow");
+        JsonNode row = ANSWERS.service().json("/api/answers/v1/openapi.json").at("/components/schemas/GetPapersRow");
         assertThat(row.at("/properties/owner/properties/mail/description").asString())
                 .isEqualTo("Masked for callers without the privilege answers.contacts.");
         assertThat(row.at("/properties/sheets/type").asString()).isEqualTo("string");
@@ -195,7 +101,8 @@ class AnswersTest {
         JsonNode first = RunningService.json(json("/search", body));
         assertThat(first.at("/data/0/fileName").asString()).isEqualTo("Käse \"1\".txt");
         String next = first.at("/page/next").asString();
-        JsonNode second = RunningService.json(RunningService.send(service.request(next)
+        JsonNode second = RunningService.json(RunningService.send(ANSWERS.service()
+                .request(next)
                 .header("Content-Type", "application/json; charset=UTF-8")
                 .POST(BodyPublishers.ofString(body))));
         assertThat(second.at("/data/0/id").asInt()).isEqualTo(2);
@@ -232,13 +139,13 @@ class AnswersTest {
         assertThat(json("/search", "{\"x\":\"" + "a".repeat(5 * 1024 * 1024) + "\"}")
                         .statusCode())
                 .isEqualTo(413);
-        HttpResponse<String> missing =
-                RunningService.send(service.request("/api/answers/v1/search").POST(BodyPublishers.noBody()));
+        HttpResponse<String> missing = RunningService.send(
+                ANSWERS.service().request("/api/answers/v1/search").POST(BodyPublishers.noBody()));
         assertThat(missing.body()).contains("'/sheets/least' is required");
         HttpResponse<String> wrong = json("/papers/1", "{}");
         assertThat(wrong.statusCode()).isEqualTo(405);
         assertThat(wrong.headers().firstValue("Allow")).contains("GET, HEAD, OPTIONS");
-        assertThat(service.get("/api/answers/v1/search").headers().firstValue("Allow"))
+        assertThat(ANSWERS.service().get("/api/answers/v1/search").headers().firstValue("Allow"))
                 .contains("POST, OPTIONS");
     }
 
@@ -253,12 +160,13 @@ class AnswersTest {
 
     @Test
     void theCallerAndTheRequestAreBound() throws Exception {
-        JsonNode unknown = service.json("/api/answers/v1/who");
+        JsonNode unknown = ANSWERS.service().json("/api/answers/v1/who");
         assertThat(unknown.path("who").isNull()).isTrue();
         assertThat(unknown.path("address").asString()).isEqualTo("127.0.0.1");
         assertThat(unknown.path("request").asString()).matches("[0-9a-f]{32}");
-        JsonNode known = RunningService.json(RunningService.send(service.request("/api/answers/v1/who")
-                .header("Authorization", "Bearer " + service.token())
+        JsonNode known = RunningService.json(RunningService.send(ANSWERS.service()
+                .request("/api/answers/v1/who")
+                .header("Authorization", "Bearer " + ANSWERS.service().token())
                 .header("Cookie", "session=abc")
                 .header("traceparent", "00-0af7651916cd43dd8448eb211c80319c-b7ad6b7169203331-01")));
         assertThat(known.path("who").asString()).isEqualTo("administrator");
@@ -268,7 +176,8 @@ class AnswersTest {
 
     @Test
     void aBodyOfRawBytesIsToldApart() throws Exception {
-        HttpResponse<String> response = RunningService.send(service.request("/api/answers/v1/search")
+        HttpResponse<String> response = RunningService.send(ANSWERS.service()
+                .request("/api/answers/v1/search")
                 .header("Content-Type", "application/json")
                 .POST(BodyPublishers.ofByteArray("{\"x\":\"é\"}".getBytes(StandardCharsets.ISO_8859_1))));
         assertThat(response.body()).contains("The body is not UTF-8 text.");
@@ -290,23 +199,26 @@ class AnswersTest {
                   /n/{n}:
                     get: { about: N, sql: n.sql, answer: value, parameters: { n: { in: path, type: integer, example: 1 } } }
                 """;
-        assertThat(service.publish(yaml, Map.of("n.sql", "select guarded(:n) as n"))
+        assertThat(ANSWERS.service()
+                        .publish(yaml, Map.of("n.sql", "select guarded(:n) as n"))
                         .statusCode())
                 .isEqualTo(200);
         for (int i = 0; i < 20; i++) {
-            HttpResponse<String> refused = service.get("/api/guarded/v1/n/4");
+            HttpResponse<String> refused = ANSWERS.service().get("/api/guarded/v1/n/4");
             assertThat(refused.statusCode()).isEqualTo(422);
             assertThat(RunningService.json(refused).path("detail").asString()).isEqualTo("Only three at a time");
             assertThat(RunningService.json(refused).path("type").asString()).isEqualTo("/problems/rule-broken");
         }
-        assertThat(service.get("/api/guarded/v1/n/3").body()).isEqualTo("{\"value\":3}");
+        assertThat(ANSWERS.service().get("/api/guarded/v1/n/3").body()).isEqualTo("{\"value\":3}");
         TestDatabase.execute("waterways", "drop function guarded");
     }
 
     @ParameterizedTest
     @CsvSource({";,406", "';;q=1, */*',200", "',,,',406", "application/json;q=0,406", "text/html,406"})
     void anOddAcceptFieldIsReadAsFarAsItGoes(String accept, int status) throws Exception {
-        assertThat(RunningService.send(service.request("/api/answers/v1/papers").header("Accept", accept))
+        assertThat(RunningService.send(ANSWERS.service()
+                                .request("/api/answers/v1/papers")
+                                .header("Accept", accept))
                         .statusCode())
                 .isEqualTo(status);
     }

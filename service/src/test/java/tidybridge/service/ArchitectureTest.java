@@ -1,12 +1,16 @@
 package tidybridge.service;
 
+import static com.tngtech.archunit.core.domain.JavaClass.Predicates.resideInAPackage;
+import static com.tngtech.archunit.core.domain.JavaClass.Predicates.simpleNameStartingWith;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
+import static org.assertj.core.api.Assertions.assertThat;
 
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
+import java.util.List;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 
@@ -81,7 +85,13 @@ class ArchitectureTest {
 
     @Test
     void theCommandLineDependsOnCoreOnly() {
-        mayUse("tidybridge.cli..", "tidybridge.core..", "picocli..", "com.github.freva..", "tools.jackson..");
+        mayUse(
+                "tidybridge.cli..",
+                "tidybridge.core..",
+                "picocli..",
+                "com.github.freva..",
+                "tools.jackson..",
+                "com.sun.net.httpserver..");
     }
 
     @Test
@@ -108,15 +118,135 @@ class ArchitectureTest {
     }
 
     @Test
-    void theHotPathFormatsAndStreamsNothing() {
+    void theRoomsOfTheServiceHaveNoCycles() {
+        slices().matching("tidybridge.service.(*)..").should().beFreeOfCycles().check(everything);
+    }
+
+    @Test
+    void operationsAreRunWithoutAServer() {
         noClasses()
                 .that()
-                .haveNameMatching(
-                        "tidybridge\\.core\\.answer\\.RowWriter|tidybridge\\.core\\.route\\.Router\\$Node|"
-                                + "tidybridge\\.engine\\.JdbcRows|tidybridge\\.service\\.gateway\\.(Answering|AnswerBuffer|CallInputs)")
+                .resideInAPackage("tidybridge.service.run..")
                 .should()
-                .callMethod(String.class, "format", String.class, Object[].class)
+                .dependOnClassesThat()
+                .resideInAnyPackage(
+                        "jakarta..",
+                        "org.springframework..",
+                        "org.apache..",
+                        "java.net.http..",
+                        "tidybridge.service.gateway..",
+                        "tidybridge.service.live..",
+                        "tidybridge.service.access..")
                 .check(everything);
+    }
+
+    @Test
+    void requestsReadPlansAndCompileNothing() {
+        noClasses()
+                .that()
+                .resideInAnyPackage("tidybridge.service.run..", "tidybridge.service.gateway..", "tidybridge.engine..")
+                .should()
+                .dependOnClassesThat()
+                .resideInAnyPackage("tidybridge.core.compile..", "tidybridge.core.advise..", "tidybridge.core.infer..")
+                .check(everything);
+        noClasses()
+                .that()
+                .resideInAnyPackage("tidybridge.core.plan..", "tidybridge.core.answer..", "tidybridge.core.bind..")
+                .should()
+                .dependOnClassesThat()
+                .resideInAnyPackage(
+                        "tidybridge.core.compile..", "tidybridge.core.advise..", "tidybridge.core.reference..")
+                .check(everything);
+    }
+
+    /** The record store is MariaDB by decision, and the demo brings one along; everything else asks a seam. */
+    @Test
+    void noOtherPlaceNamesMariaDb() {
+        noClasses()
+                .that()
+                .resideOutsideOfPackages(
+                        "tidybridge.engine.mariadb..",
+                        "tidybridge.core.sql..",
+                        "tidybridge.records..",
+                        "tidybridge.demo..",
+                        "tidybridge.bench..")
+                .should()
+                .dependOnClassesThat(resideInAPackage("org.mariadb..")
+                        .or(resideInAPackage("tidybridge.engine.mariadb.."))
+                        .or(simpleNameStartingWith("MariaDb")))
+                .check(everything);
+        noClasses()
+                .that()
+                .haveSimpleNameStartingWith("MariaDb")
+                .should()
+                .resideOutsideOfPackages("tidybridge.engine.mariadb..", "tidybridge.core.sql..")
+                .check(everything);
+    }
+
+    /** Whatever is met once for a form, a failure or a mistake; a good keyed read or page passes by. */
+    private static final String COLD =
+            "service\\.gateway\\.(UnknownAddress|ReferenceCall|FailureLog|FileFields|EndOfLife|Repeats|ChangeCall"
+                    + "|RepeatKey|HttpAnswer)\\..*"
+                    + "|service\\.gateway\\.GatewayServlet\\.(unknown|refuse|isRead|tellMethods)"
+                    + "|service\\.gateway\\.OperationCall\\.withoutParameters"
+                    + "|service\\.run\\.(ChangeRun|EntityTags|Refusal|StateCheck)\\..*"
+                    + "|service\\.run\\.ReadRun\\.(writeFile|mediaType)"
+                    + "|service\\.live\\.(LiveModules\\.forbidden|ReferenceFiles\\..*)"
+                    + "|service\\.(Problems|access|trial)\\..*"
+                    + "|core\\.problem\\..*|core\\.text\\..*|core\\.condition\\..*"
+                    + "|core\\.bind\\.(Mistakes|BadInput|JsonBody|ListReader)\\..*|core\\.bind\\.PairReader\\.(unknown|form)"
+                    + "|core\\.bind\\.CompiledInputs\\.known|core\\.bind\\.Reading\\.(json|parts|part|array|row)"
+                    + "|core\\.bind\\.Caller\\..*"
+                    + "|core\\.plan\\.StatementPlan\\.write|core\\.answer\\.(RowCompiler|MaskKey|GeoJson)\\..*|core\\.answer\\.RowWriters\\.kept"
+                    + "|engine\\.(SourceFailure|TransactionRun|ConnectionPool\\.(failure|interrupted|unreachable))\\..*"
+                    + "|engine\\.ConnectionPool\\.(failure|interrupted|unreachable)|engine\\.mariadb\\.MariaDbFailures\\..*"
+                    + "|engine\\.Reconnecting\\..*";
+
+    @Test
+    void theHotPathFormatsStreamsAndCompilesNothing() {
+        assertThat(new HotPath(everything, COLD).slowThings("tidybridge.service.gateway.GatewayServlet", "service"))
+                .isEmpty();
+    }
+
+    /** A rule that cannot fail is none. */
+    @Test
+    void theHotPathRuleFindsWhatIsSlow() {
+        JavaClasses sample = new ClassFileImporter().importClasses(Entry.class, Step.class, SlowStep.class);
+        assertThat(new HotPath(sample, "nothing").slowThings(Entry.class.getName(), "serve"))
+                .hasSize(3)
+                .anySatisfy(found -> assertThat(found).contains("SlowStep.take calls", "Pattern.compile"))
+                .anySatisfy(found -> assertThat(found).contains("SlowStep.take calls", "formatted"))
+                .anySatisfy(found -> assertThat(found).contains("Entry.inner calls", "stream"));
+        assertThat(new HotPath(sample, ".*SlowStep.*").slowThings(Entry.class.getName(), "serve"))
+                .hasSize(1);
+    }
+
+    /** Calls a step through its interface, and a stream in a lambda of its own. */
+    private static final class Entry {
+        private final Step step = new SlowStep();
+
+        void serve() {
+            step.take("a");
+            inner();
+        }
+
+        private void inner() {
+            Runnable later = () -> List.of(1).stream();
+            later.run();
+        }
+    }
+
+    /** What an entry sees. */
+    private interface Step {
+        void take(String text);
+    }
+
+    /** What is behind it. */
+    private static final class SlowStep implements Step {
+        @Override
+        public void take(String text) {
+            java.util.regex.Pattern.compile("%s".formatted(text));
+        }
     }
 
     private static void mayUse(String room, String... others) {

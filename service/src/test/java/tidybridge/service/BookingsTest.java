@@ -3,7 +3,6 @@ package tidybridge.service;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
-import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse;
 import java.util.List;
 import java.util.Map;
@@ -27,13 +26,12 @@ class BookingsTest {
 
     @BeforeAll
     static void start() throws Exception {
-        service = RunningService.fresh();
+        service = SharedService.get();
         service.publishDemo();
     }
 
     @AfterAll
     static void stop() throws Exception {
-        service.close();
         TestDatabase.execute(
                 "waterways",
                 "delete from booking where arrives >= '2035-01-01'",
@@ -44,15 +42,7 @@ class BookingsTest {
 
     private static HttpResponse<String> send(String method, String path, String body, String... headers)
             throws Exception {
-        var request = service.request("/api/" + path)
-                .method(method, body.isEmpty() ? BodyPublishers.noBody() : BodyPublishers.ofString(body));
-        if (!body.isEmpty()) {
-            request.header("Content-Type", "application/json");
-        }
-        for (int i = 0; i < headers.length; i += 2) {
-            request.header(headers[i], headers[i + 1]);
-        }
-        return RunningService.send(request);
+        return service.send(method, "/api/" + path, body, headers);
     }
 
     private static String booking(int berth, int vessel, String from, String until) {

@@ -15,9 +15,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
 import org.snakeyaml.engine.v2.api.Load;
 import org.snakeyaml.engine.v2.api.LoadSettings;
 import org.springframework.web.servlet.mvc.method.annotation.RequestMappingHandlerMapping;
@@ -41,21 +40,12 @@ class DeskTest {
             """;
     private static final Map<String, String> SQL = Map.of("berth.sql", "select id, berth_no from berth where id = :id");
 
-    private static RunningService service;
-
-    @BeforeAll
-    static void start() throws Exception {
-        service = RunningService.fresh();
-        service.publishDemo();
-    }
-
-    @AfterAll
-    static void stop() {
-        service.close();
-    }
+    @RegisterExtension
+    static final DemoService DEMO = new DemoService();
 
     private static HttpResponse<String> signIn(String body, String origin) throws Exception {
-        return RunningService.send(service.request("/desk/sessions")
+        return RunningService.send(DEMO.running()
+                .request("/desk/sessions")
                 .header("Content-Type", "application/json")
                 .header("Origin", origin)
                 .POST(HttpRequest.BodyPublishers.ofString(body)));
@@ -68,7 +58,7 @@ class DeskTest {
     @Test
     void theTokenIsKeptForItsOwnerOnly() throws Exception {
         assertThat(PosixFilePermissions.toString(
-                        Files.getPosixFilePermissions(service.home().resolve("administrator.token"))))
+                        Files.getPosixFilePermissions(DEMO.running().home().resolve("administrator.token"))))
                 .isEqualTo("rw-------");
     }
 
@@ -77,7 +67,7 @@ class DeskTest {
         for (String path :
                 new String[] {"/desk/modules", "/desk/status", "/desk/releases", "/desk/openapi.yaml", "/desk/nowhere"
                 }) {
-            HttpResponse<String> response = service.get(path);
+            HttpResponse<String> response = DEMO.running().get(path);
             assertThat(response.statusCode()).as(path).isEqualTo(401);
             assertThat(response.headers().firstValue("Content-Type")).hasValue("application/problem+json");
         }
@@ -86,19 +76,19 @@ class DeskTest {
     @Test
     void theSchemasOfTheTextFilesAreServedToEditors() throws Exception {
         for (String file : new String[] {"module.schema.json", "workspace.schema.json"}) {
-            HttpResponse<String> response = service.get("/schemas/" + file);
+            HttpResponse<String> response = DEMO.running().get("/schemas/" + file);
             assertThat(response.statusCode()).isEqualTo(200);
             assertThat(response.headers().firstValue("Content-Type")).hasValue("application/schema+json");
             assertThat(RunningService.json(response).path("$schema").asString()).contains("2020-12");
         }
-        assertThat(service.get("/schemas/other.json").statusCode()).isEqualTo(404);
+        assertThat(DEMO.running().get("/schemas/other.json").statusCode()).isEqualTo(404);
     }
 
     @Test
     void aForeignNameForThisMachineIsRefused() throws Exception {
-        try (Socket socket = new Socket("127.0.0.1", service.port())) {
+        try (Socket socket = new Socket("127.0.0.1", DEMO.running().port())) {
             String request = "GET /desk/modules HTTP/1.1\r\nHost: rebound.example\r\nAuthorization: Bearer "
-                    + service.token() + "\r\nConnection: close\r\n\r\n";
+                    + DEMO.running().token() + "\r\nConnection: close\r\n\r\n";
             socket.getOutputStream().write(request.getBytes(StandardCharsets.US_ASCII));
             assertThat(new String(socket.getInputStream().readAllBytes(), StandardCharsets.UTF_8))
                     .startsWith("HTTP/1.1 403");
@@ -107,52 +97,59 @@ class DeskTest {
 
     @Test
     void aCodeSignsInOnceAndItsCookieReadsTheDesk() throws Exception {
-        String code = RunningService.json(service.post("/desk/sign-in-codes", Map.of()))
+        String code = RunningService.json(DEMO.running().post("/desk/sign-in-codes", Map.of()))
                 .path("code")
                 .asString();
-        HttpResponse<String> entered = signIn("{\"code\":\"" + code + "\"}", service.address());
+        HttpResponse<String> entered =
+                signIn("{\"code\":\"" + code + "\"}", DEMO.running().address());
         assertThat(entered.statusCode()).isEqualTo(204);
         assertThat(entered.headers().firstValue("Set-Cookie").orElseThrow()).contains("HttpOnly", "SameSite=Strict");
         HttpResponse<String> modules =
-                RunningService.send(service.request("/desk/modules").header("Cookie", cookie(entered)));
+                RunningService.send(DEMO.running().request("/desk/modules").header("Cookie", cookie(entered)));
         assertThat(modules.statusCode()).isEqualTo(200);
-        assertThat(signIn("{\"code\":\"" + code + "\"}", service.address()).statusCode())
+        assertThat(signIn("{\"code\":\"" + code + "\"}", DEMO.running().address())
+                        .statusCode())
                 .isEqualTo(401);
     }
 
     @Test
     void aCookieChangesThingsFromTheConsolesOwnPagesOnly() throws Exception {
-        String cookie = cookie(signIn("{\"token\":\"" + service.token() + "\"}", service.address()));
-        HttpRequest.Builder foreign = service.request("/desk/sign-in-codes")
+        String cookie = cookie(signIn(
+                "{\"token\":\"" + DEMO.running().token() + "\"}", DEMO.running().address()));
+        HttpRequest.Builder foreign = DEMO.running()
+                .request("/desk/sign-in-codes")
                 .header("Cookie", cookie)
                 .header("Origin", "http://127.0.0.1:1")
                 .POST(HttpRequest.BodyPublishers.noBody());
         assertThat(RunningService.send(foreign).statusCode()).isEqualTo(403);
-        HttpRequest.Builder without = service.request("/desk/sign-in-codes")
+        HttpRequest.Builder without = DEMO.running()
+                .request("/desk/sign-in-codes")
                 .header("Cookie", cookie)
                 .POST(HttpRequest.BodyPublishers.noBody());
         assertThat(RunningService.send(without).statusCode()).isEqualTo(403);
-        HttpRequest.Builder own = service.request("/desk/sessions/current")
+        HttpRequest.Builder own = DEMO.running()
+                .request("/desk/sessions/current")
                 .header("Cookie", cookie)
-                .header("Origin", service.address())
+                .header("Origin", DEMO.running().address())
                 .DELETE();
         assertThat(RunningService.send(own).statusCode()).isEqualTo(204);
-        assertThat(RunningService.send(service.request("/desk/modules").header("Cookie", cookie))
+        assertThat(RunningService.send(DEMO.running().request("/desk/modules").header("Cookie", cookie))
                         .statusCode())
                 .isEqualTo(401);
     }
 
     @Test
     void aWrongTokenIsRefused() throws Exception {
-        assertThat(signIn("{\"token\":\"guess\"}", service.address()).statusCode())
+        assertThat(signIn("{\"token\":\"guess\"}", DEMO.running().address()).statusCode())
                 .isEqualTo(401);
-        assertThat(signIn("{", service.address()).statusCode()).isEqualTo(400);
-        assertThat(signIn("{\"other\":1}", service.address()).statusCode()).isEqualTo(400);
+        assertThat(signIn("{", DEMO.running().address()).statusCode()).isEqualTo(400);
+        assertThat(signIn("{\"other\":1}", DEMO.running().address()).statusCode())
+                .isEqualTo(400);
     }
 
     @Test
     void modulesTellTheirOperationsWithSqlParametersAndFields() throws Exception {
-        JsonNode module = RunningService.json(service.desk("/desk/modules/moorings/v1"));
+        JsonNode module = RunningService.json(DEMO.running().desk("/desk/modules/moorings/v1"));
         JsonNode operation = module.path("operations").get(1);
         assertThat(operation.path("path").asString()).isEqualTo("/berths");
         assertThat(operation.path("sql").asString()).contains("-- when :basin");
@@ -160,66 +157,78 @@ class DeskTest {
                 .isEqualTo("2031-05-01");
         assertThat(operation.path("fields").get(3).toString())
                 .isEqualTo("{\"name\":\"length_m\",\"type\":\"decimal\",\"nullable\":false,\"masked\":false}");
-        assertThat(service.desk("/desk/modules/moorings/v7").statusCode()).isEqualTo(404);
+        assertThat(DEMO.running().desk("/desk/modules/moorings/v7").statusCode())
+                .isEqualTo(404);
     }
 
     @Test
     void publishingIsRefusedWithEveryFinding() throws Exception {
         HttpResponse<String> response =
-                service.publish(YAML, Map.of("berth.sql", "select id, berth_number from berth where id = :id"));
+                DEMO.running().publish(YAML, Map.of("berth.sql", "select id, berth_number from berth where id = :id"));
         assertThat(response.statusCode()).isEqualTo(422);
         JsonNode finding = RunningService.json(response).path("findings").get(0);
         assertThat(finding.path("code").asString()).isEqualTo("statement-refused");
         assertThat(finding.path("message").asString()).contains("Unknown column 'berth_number'");
         assertThat(finding.path("file").asString()).isEqualTo("modules/test/berth.sql");
-        assertThat(service.desk("/api/berths/v1/1").statusCode()).isEqualTo(404);
+        assertThat(DEMO.running().desk("/api/berths/v1/1").statusCode()).isEqualTo(404);
         JsonNode unknown =
-                RunningService.json(service.publish(YAML.replace("source: waterways", "source: waterway"), SQL));
+                RunningService.json(DEMO.running().publish(YAML.replace("source: waterways", "source: waterway"), SQL));
         assertThat(unknown.path("findings").get(0).path("message").asString()).contains("Did you mean 'waterways'?");
     }
 
     @Test
     void oneUnfitModuleKeepsAllOfARequestBack() throws Exception {
         String good = YAML.replace("module: berths", "module: good");
-        HttpResponse<String> response = service.post(
-                "/desk/releases",
-                Map.of(
-                        "modules",
-                        List.of(
-                                Map.of("files", Map.of("module.yaml", good, "berth.sql", SQL.get("berth.sql"))),
-                                Map.of(
-                                        "files",
-                                        Map.of("module.yaml", YAML, "berth.sql", "select nothing from nowhere")))));
+        HttpResponse<String> response = DEMO.running()
+                .post(
+                        "/desk/releases",
+                        Map.of(
+                                "modules",
+                                List.of(
+                                        Map.of("files", Map.of("module.yaml", good, "berth.sql", SQL.get("berth.sql"))),
+                                        Map.of(
+                                                "files",
+                                                Map.of(
+                                                        "module.yaml",
+                                                        YAML,
+                                                        "berth.sql",
+                                                        "select nothing from nowhere")))));
         assertThat(response.statusCode()).isEqualTo(422);
-        assertThat(service.desk("/api/good/v1/1").statusCode()).isEqualTo(404);
+        assertThat(DEMO.running().desk("/api/good/v1/1").statusCode()).isEqualTo(404);
     }
 
     @Test
     void aPublishedVersionNeverChanges() throws Exception {
         String yaml = YAML.replace("module: berths", "module: stays");
-        assertThat(service.publish(yaml, SQL).statusCode()).isEqualTo(200);
-        assertThat(service.publish(yaml, SQL).body()).contains("\"outcome\":\"unchanged\"");
-        HttpResponse<String> changed = service.publish(yaml.replace("title: Berths", "title: Other"), SQL);
+        assertThat(DEMO.running().publish(yaml, SQL).statusCode()).isEqualTo(200);
+        assertThat(DEMO.running().publish(yaml, SQL).body()).contains("\"outcome\":\"unchanged\"");
+        HttpResponse<String> changed = DEMO.running().publish(yaml.replace("title: Berths", "title: Other"), SQL);
         assertThat(changed.statusCode()).isEqualTo(409);
         assertThat(RunningService.json(changed).path("detail").asString()).contains("raise 'version'");
-        assertThat(service.publish(yaml.replace("1.0.0", "1.1.0"), SQL).body()).contains("\"outcome\":\"published\"");
-        assertThat(service.publish(yaml, SQL).body()).contains("\"outcome\":\"live-again\"");
+        assertThat(DEMO.running().publish(yaml.replace("1.0.0", "1.1.0"), SQL).body())
+                .contains("\"outcome\":\"published\"");
+        assertThat(DEMO.running().publish(yaml, SQL).body()).contains("\"outcome\":\"live-again\"");
     }
 
     @Test
     void nonsenseIsRefusedInWords() throws Exception {
-        assertThat(service.post("/desk/releases", Map.of()).statusCode()).isEqualTo(400);
-        assertThat(service.post("/desk/releases", Map.of("modules", List.of())).statusCode())
+        assertThat(DEMO.running().post("/desk/releases", Map.of()).statusCode()).isEqualTo(400);
+        assertThat(DEMO.running()
+                        .post("/desk/releases", Map.of("modules", List.of()))
+                        .statusCode())
                 .isEqualTo(400);
-        assertThat(service.post("/desk/releases", Map.of("modules", List.of(Map.of("files", Map.of("a.sql", "x")))))
+        assertThat(DEMO.running()
+                        .post("/desk/releases", Map.of("modules", List.of(Map.of("files", Map.of("a.sql", "x")))))
                         .statusCode())
                 .isEqualTo(400);
         Map<String, Object> twin = Map.of("files", Map.of("module.yaml", YAML, "berth.sql", SQL.get("berth.sql")));
-        assertThat(service.post("/desk/releases", Map.of("modules", List.of(twin, twin)))
+        assertThat(DEMO.running()
+                        .post("/desk/releases", Map.of("modules", List.of(twin, twin)))
                         .statusCode())
                 .isEqualTo(409);
-        HttpRequest.Builder text = service.request("/desk/releases")
-                .header("Authorization", "Bearer " + service.token())
+        HttpRequest.Builder text = DEMO.running()
+                .request("/desk/releases")
+                .header("Authorization", "Bearer " + DEMO.running().token())
                 .header("Content-Type", "text/plain")
                 .POST(HttpRequest.BodyPublishers.ofString("x"));
         assertThat(RunningService.send(text).statusCode()).isEqualTo(415);
@@ -228,7 +237,7 @@ class DeskTest {
     @Test
     void itsDescriptionIsValidAndNamesEveryCall() throws Exception {
         Object yaml = new Load(LoadSettings.builder().build())
-                .loadFromString(service.desk("/desk/openapi.yaml").body());
+                .loadFromString(DEMO.running().desk("/desk/openapi.yaml").body());
         JsonNode description = JsonMapper.shared().valueToTree(yaml);
         try (var official = DeskTest.class.getResourceAsStream("/tidybridge/core/reference/openapi-3.1.schema.json")) {
             var schema = SchemaRegistry.withDefaultDialect(SpecificationVersion.DRAFT_2020_12)
@@ -244,7 +253,8 @@ class DeskTest {
                         .propertyNames()
                         .forEach(method -> described.add(method.toUpperCase() + " " + path.getKey())));
         Set<String> mapped = new TreeSet<>();
-        service.context()
+        DEMO.running()
+                .context()
                 .getBean("requestMappingHandlerMapping", RequestMappingHandlerMapping.class)
                 .getHandlerMethods()
                 .keySet()

@@ -1,45 +1,32 @@
 package tidybridge.service;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static tidybridge.service.Answered.document;
 
-import java.io.InputStream;
-import java.net.Socket;
 import java.net.URI;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
-import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import org.junit.jupiter.params.provider.ValueSource;
 import tidybridge.demo.DemoDatabase;
 import tidybridge.demo.TestDatabase;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
+/** What callers read through the gateway: pages, rows and values of every type. */
 class GatewayTest {
 
     private static final String STAY = "from=2031-05-01&until=2031-05-04";
 
-    private static RunningService service;
-
-    @BeforeAll
-    static void start() throws Exception {
-        service = RunningService.fresh();
-        service.publishDemo();
-    }
-
-    @AfterAll
-    static void stop() {
-        service.close();
-    }
+    @RegisterExtension
+    static final DemoService DEMO = new DemoService();
 
     private static List<String> ids(JsonNode page) {
         return page.path("data")
@@ -53,21 +40,11 @@ class GatewayTest {
         List<String> all = new ArrayList<>();
         String next = path;
         while (next != null) {
-            JsonNode page = service.json(next);
+            JsonNode page = DEMO.running().json(next);
             all.addAll(ids(page));
             next = page.path("page").path("next").asString(null);
         }
         return all;
-    }
-
-    private static JsonNode problem(HttpResponse<String> response, int status) {
-        assertThat(response.statusCode()).isEqualTo(status);
-        assertThat(response.headers().firstValue("Content-Type")).hasValue("application/problem+json");
-        JsonNode problem = RunningService.json(response);
-        assertThat(problem.path("status").asInt()).isEqualTo(status);
-        assertThat(problem.path("title").asString()).isNotBlank();
-        assertThat(problem.path("detail").asString()).isNotBlank();
-        return problem;
     }
 
     @Test
@@ -113,7 +90,8 @@ class GatewayTest {
                 select k.id, k.arrives, k.booked_at, b.nightly_rate, b.length_m, k.status = 'confirmed' as confirmed,
                   coalesce(timediff('12:00:00', sec_to_time(k.id)), '00:00:00') as span
                 from booking k join berth b on b.id = k.berth_id where k.id <= 200""";
-        assertThat(service.publish(yaml, Map.of("bookings.sql", sql)).body()).contains("published");
+        assertThat(DEMO.running().publish(yaml, Map.of("bookings.sql", sql)).body())
+                .contains("published");
         List<String> expected = TestDatabase.column("select k.id from booking k join berth b on b.id = k.berth_id "
                 + "where k.id <= 200 order by " + expression + ", k.id");
         assertThat(everyPage("/api/" + module + "/v1/bookings?limit=7")).isEqualTo(expected);
@@ -131,10 +109,12 @@ class GatewayTest {
                   /passages:
                     get: { about: By lock, sql: tied.sql, answer: rows, order: [lock_id, passed_at, id] }
                 """;
-        assertThat(service.publish(yaml, Map.of("tied.sql", "select lock_id, passed_at, id from lock_passage"))
+        assertThat(DEMO.running()
+                        .publish(yaml, Map.of("tied.sql", "select lock_id, passed_at, id from lock_passage"))
                         .body())
                 .contains("published");
-        String second = service.json("/api/tied/v1/passages?limit=150")
+        String second = DEMO.running()
+                .json("/api/tied/v1/passages?limit=150")
                 .path("page")
                 .path("next")
                 .asString();
@@ -159,11 +139,11 @@ class GatewayTest {
 
     @Test
     void theLastPageHasNoNext() throws Exception {
-        HttpResponse<String> response = service.get("/api/moorings/v1/basins?limit=5");
+        HttpResponse<String> response = DEMO.running().get("/api/moorings/v1/basins?limit=5");
         assertThat(ids(RunningService.json(response))).hasSize(5);
         assertThat(RunningService.json(response).path("page").toString()).isEqualTo("{\"limit\":5}");
         assertThat(response.headers().firstValue("Link")).isEmpty();
-        HttpResponse<String> first = service.get("/api/moorings/v1/basins?limit=4");
+        HttpResponse<String> first = DEMO.running().get("/api/moorings/v1/basins?limit=4");
         String next = RunningService.json(first).path("page").path("next").asString();
         assertThat(first.headers().firstValue("Link")).hasValue("<" + next + ">; rel=\"next\"");
     }
@@ -179,10 +159,10 @@ class GatewayTest {
 
     @Test
     void aRowIsTheObjectItself() throws Exception {
-        HttpResponse<String> response = service.get("/api/moorings/v1/berths/17");
+        HttpResponse<String> response = DEMO.running().get("/api/moorings/v1/berths/17");
         assertThat(response.headers().firstValue("Content-Type")).hasValue("application/json");
         assertThat(response.body()).startsWith("{\"id\":17,\"basin\":\"").contains("\"equipment\":");
-        problem(service.get("/api/moorings/v1/berths/99999"), 404);
+        document(DEMO.running().get("/api/moorings/v1/berths/99999"), 404);
     }
 
     @Test
@@ -190,7 +170,8 @@ class GatewayTest {
         String expected = TestDatabase.column(
                         "select count(*) from lock_passage where lock_id = 3 and passed_at >= '2031-05-01' and passed_at < '2031-06-01'")
                 .getFirst();
-        assertThat(service.get("/api/passages/v1/locks/3/passages/count?from=2031-05-01&to=2031-06-01")
+        assertThat(DEMO.running()
+                        .get("/api/passages/v1/locks/3/passages/count?from=2031-05-01&to=2031-06-01")
                         .body())
                 .isEqualTo("{\"value\":" + expected + "}");
     }
@@ -217,23 +198,24 @@ class GatewayTest {
                       answer: row
                       parameters: { id: { in: path, type: integer } }
                 """;
-        assertThat(service.publish(yaml, Map.of("exact.sql", "select * from exact where id = :id"))
+        assertThat(DEMO.running()
+                        .publish(yaml, Map.of("exact.sql", "select * from exact where id = :id"))
                         .statusCode())
                 .isEqualTo(200);
-        assertThat(service.get("/api/exact/v1/1").body())
+        assertThat(DEMO.running().get("/api/exact/v1/1").body())
                 .isEqualTo(
                         "{\"id\":1,\"big\":18446744073709551615,\"amount\":12345678901234567890.1234567890,\"ratio\":0.1,"
                                 + "\"flag\":true,\"word\":\"é \\\"☃\\\"\",\"day\":\"2031-05-01\",\"span\":\"-101:30:00\","
                                 + "\"at_local\":\"2031-05-01T12:30:00.250000\",\"moment\":\"2031-05-01T12:30:00Z\",\"made\":2031,"
                                 + "\"doc\":{\"a\": [1, 2.50, null]},\"raw\":\"AP8=\"}");
-        assertThat(service.json("/api/exact/v1/2").valueStream())
+        assertThat(DEMO.running().json("/api/exact/v1/2").valueStream())
                 .filteredOn(JsonNode::isNull)
                 .hasSize(12);
     }
 
     @Test
     void allMistakesOfARequestAreReportedAtOnce() throws Exception {
-        JsonNode problem = problem(service.get("/api/moorings/v1/berths?form=1&until=soon&limit=201"), 400);
+        JsonNode problem = document(DEMO.running().get("/api/moorings/v1/berths?form=1&until=soon&limit=201"), 400);
         assertThat(problem.path("errors")
                         .valueStream()
                         .map(error -> error.path("parameter").asString()))
@@ -243,7 +225,8 @@ class GatewayTest {
 
     @Test
     void aPositionIsGoodForItsOwnCollectionOnly() throws Exception {
-        String next = service.json("/api/moorings/v1/basins?limit=1")
+        String next = DEMO.running()
+                .json("/api/moorings/v1/basins?limit=1")
                 .path("page")
                 .path("next")
                 .asString();
@@ -255,124 +238,10 @@ class GatewayTest {
             "/api/moorings/v1/basins?after=",
             "/api/passages/v1/passages?after=" + after
         }) {
-            JsonNode error = problem(service.get(path), 400).path("errors").get(0);
+            JsonNode error =
+                    document(DEMO.running().get(path), 400).path("errors").get(0);
             assertThat(error.path("parameter").asString()).isEqualTo("after");
         }
-    }
-
-    @ParameterizedTest
-    @CsvSource(delimiter = '|', textBlock = """
-                    /api/mooring/v1/berths  | module-unknown | Did you mean 'moorings/v1'?
-                    /api/moorings/v9/berths | module-unknown | published as moorings/v1
-                    /api/moorings/v1/berth  | route-unknown  | Did you mean '/berths'?
-                    /api/moorings/v1/berths/| route-unknown  | no route that matches
-                    /api/moorings           | module-unknown | published as moorings/v1
-                    /api/                   | module-unknown | No module of that name
-                    /nowhere                | route-unknown  | nothing at this address
-                    """)
-    void whatIsNotThereIsToldApart(String path, String kind, String detail) throws Exception {
-        JsonNode problem = problem(service.get(path), 404);
-        assertThat(problem.path("type").asString()).isEqualTo("/problems/" + kind);
-        assertThat(problem.path("detail").asString()).contains(detail);
-        assertThat(service.get("/problems/" + kind).statusCode()).isEqualTo(200);
-    }
-
-    @Test
-    void otherMethodsAreRefusedWithTheOnesThatWork() throws Exception {
-        for (String method : new String[] {"POST", "PUT", "PATCH", "DELETE"}) {
-            HttpResponse<String> response = RunningService.send(
-                    service.request("/api/moorings/v1/basins").method(method, HttpRequest.BodyPublishers.noBody()));
-            problem(response, 405);
-            assertThat(response.headers().firstValue("Allow")).hasValue("GET, HEAD, OPTIONS");
-        }
-        HttpResponse<String> options = RunningService.send(
-                service.request("/api/moorings/v1/basins").method("OPTIONS", HttpRequest.BodyPublishers.noBody()));
-        assertThat(options.statusCode()).isEqualTo(204);
-        assertThat(options.headers().firstValue("Allow")).hasValue("GET, HEAD, OPTIONS");
-    }
-
-    @Test
-    void headHasTheFieldsOfGetAndNoBody() throws Exception {
-        HttpResponse<String> get = service.get("/api/moorings/v1/berths/17");
-        HttpResponse<String> head = RunningService.send(
-                service.request("/api/moorings/v1/berths/17").method("HEAD", HttpRequest.BodyPublishers.noBody()));
-        assertThat(head.statusCode()).isEqualTo(200);
-        assertThat(head.body()).isEmpty();
-        assertThat(head.headers().firstValue("Content-Length"))
-                .isEqualTo(get.headers().firstValue("Content-Length"));
-        HttpResponse<String> missing = RunningService.send(
-                service.request("/api/moorings/v1/berths/99999").method("HEAD", HttpRequest.BodyPublishers.noBody()));
-        assertThat(missing.statusCode()).isEqualTo(404);
-    }
-
-    @ParameterizedTest
-    @CsvSource({
-        "text/csv,406",
-        "application/json;q=0,406",
-        "'text/html, application/json;q=0.5',200",
-        "'application/json;q=0, */*',406",
-        "application/*,200",
-        "text/*,406",
-        "'',200"
-    })
-    void theFormatIsNegotiated(String accept, int status) throws Exception {
-        HttpResponse<String> response =
-                RunningService.send(service.request("/api/moorings/v1/basins").header("Accept", accept));
-        assertThat(response.statusCode()).isEqualTo(status);
-    }
-
-    @Test
-    void aLongAddressIsAProblem() throws Exception {
-        problem(service.get("/api/moorings/v1/berths?from=" + "a".repeat(9_000)), 414);
-        problem(service.get("/api/moorings/v1/berths?from=" + "a".repeat(70_000)), 400);
-    }
-
-    @ParameterizedTest
-    @ValueSource(
-            strings = {
-                "GET /api/moorings/v1/berths?x=| HTTP/1.1\r\nHost: localhost\r\n\r\n",
-                "GET nowhere HTTP/1.1\r\nHost: localhost\r\n\r\n",
-                "GET /api/moorings/v1/basins HTTP/1.1\r\n\r\n",
-                "GET /api/moorings/v1/basins HTTP/9.9\r\nHost: localhost\r\n\r\n",
-                "GET /api/../desk/modules HTTP/1.1\r\nHost: localhost\r\n\r\n",
-                "GET /api/moorings/v1/berths/%00 HTTP/1.1\r\nHost: localhost\r\n\r\n",
-                "nonsense\r\n\r\n"
-            })
-    void whatIsNoGoodHttpIsAProblemDocumentToo(String request) throws Exception {
-        try (Socket socket = new Socket("127.0.0.1", service.port())) {
-            socket.setSoTimeout(3_000);
-            socket.getOutputStream().write(request.getBytes(StandardCharsets.ISO_8859_1));
-            socket.getOutputStream().flush();
-            String answer = readAnswer(socket.getInputStream());
-            assertThat(answer).startsWith("HTTP/1.1 ").doesNotContain("<html").contains("application/problem+json");
-            assertThat(answer.substring(9, 10)).isIn("4", "5");
-        }
-    }
-
-    private static String readAnswer(InputStream in) throws Exception {
-        StringBuilder text = new StringBuilder();
-        byte[] bytes = new byte[4_096];
-        while (text.indexOf("}") < 0) {
-            int count = in.read(bytes);
-            if (count < 0) {
-                break;
-            }
-            text.append(new String(bytes, 0, count, StandardCharsets.UTF_8));
-        }
-        return text.toString();
-    }
-
-    @Test
-    void aClosedModuleAnswersItsAdministratorOnly() throws Exception {
-        String path = "/api/tolls/v1/vessels/MW-10000/locks/3/toll";
-        HttpResponse<String> closed = service.get(path);
-        problem(closed, 401);
-        assertThat(closed.headers().firstValue("WWW-Authenticate")).hasValue("Bearer");
-        problem(service.get("/api/tolls/v1/openapi.json"), 401);
-        assertThat(service.desk(path).statusCode()).isEqualTo(200);
-        HttpResponse<String> wrong =
-                RunningService.send(service.request(path).header("Authorization", "Bearer nonsense"));
-        problem(wrong, 401);
     }
 
     @Test
@@ -388,10 +257,11 @@ class GatewayTest {
                   /sleep:
                     get: { about: Sleeps, sql: sleep.sql, answer: value }
                 """;
-        assertThat(service.publish(yaml, Map.of("sleep.sql", "select sum(sleep(5)) as slept from berth"))
+        assertThat(DEMO.running()
+                        .publish(yaml, Map.of("sleep.sql", "select sum(sleep(5)) as slept from berth"))
                         .statusCode())
                 .isEqualTo(200);
-        problem(service.get("/api/slow/v1/sleep"), 504);
+        document(DEMO.running().get("/api/slow/v1/sleep"), 504);
         assertThat(
                         TestDatabase.column(
                                 "select info from information_schema.processlist where info like '%sleep(5)) as%' and id <> connection_id()"))
@@ -403,7 +273,7 @@ class GatewayTest {
         TestDatabase.execute(
                 "", "set global log_output = 'TABLE'", "truncate mysql.general_log", "set global general_log = 1");
         try {
-            service.get("/api/moorings/v1/berths/17");
+            DEMO.running().get("/api/moorings/v1/berths/17");
         } finally {
             TestDatabase.execute("", "set global general_log = 0");
         }
@@ -413,7 +283,7 @@ class GatewayTest {
 
     @Test
     void aLongPageStreams() throws Exception {
-        HttpResponse<String> response = service.get("/api/passages/v1/passages?limit=1000");
+        HttpResponse<String> response = DEMO.running().get("/api/passages/v1/passages?limit=1000");
         JsonNode page = RunningService.json(response);
         assertThat(ids(page)).hasSize(1_000);
         assertThat(new HashSet<>(ids(page))).hasSize(1_000);
@@ -422,12 +292,12 @@ class GatewayTest {
 
     @Test
     void theReferenceIsLiveAndCanBeKept() throws Exception {
-        HttpResponse<String> json = service.get("/api/moorings/v1/openapi.json");
+        HttpResponse<String> json = DEMO.running().get("/api/moorings/v1/openapi.json");
         assertThat(RunningService.json(json).path("openapi").asString()).isEqualTo("3.1.0");
-        assertThat(service.get("/api/moorings/v1/openapi.yaml").body()).startsWith("openapi: 3.1.0\n");
+        assertThat(DEMO.running().get("/api/moorings/v1/openapi.yaml").body()).startsWith("openapi: 3.1.0\n");
         String tag = json.headers().firstValue("ETag").orElseThrow();
         HttpResponse<String> again = RunningService.send(
-                service.request("/api/moorings/v1/openapi.json").header("If-None-Match", tag));
+                DEMO.running().request("/api/moorings/v1/openapi.json").header("If-None-Match", tag));
         assertThat(again.statusCode()).isEqualTo(304);
         assertThat(again.body()).isEmpty();
     }
@@ -435,12 +305,13 @@ class GatewayTest {
     /** What the reference promises of a row is what arrives. */
     @Test
     void answersFitTheirReference() throws Exception {
-        JsonNode schema = service.json("/api/moorings/v1/openapi.json").at("/components/schemas/GetBerthsRow");
+        JsonNode schema = DEMO.running().json("/api/moorings/v1/openapi.json").at("/components/schemas/GetBerthsRow");
         var registry = com.networknt.schema.SchemaRegistry.withDefaultDialect(
                 com.networknt.schema.SpecificationVersion.DRAFT_2020_12);
         var rows = registry.getSchema(schema.toString());
-        JsonNode data =
-                service.json("/api/moorings/v1/berths?" + STAY + "&limit=50").path("data");
+        JsonNode data = DEMO.running()
+                .json("/api/moorings/v1/berths?" + STAY + "&limit=50")
+                .path("data");
         assertThat(data).hasSizeGreaterThan(10);
         data.forEach(row -> assertThat(rows.validate(row.toString(), com.networknt.schema.InputFormat.JSON))
                 .isEmpty());
@@ -499,7 +370,7 @@ class GatewayTest {
             }
             URI uri;
             try {
-                uri = URI.create(service.address() + path);
+                uri = URI.create(DEMO.running().address() + path);
             } catch (IllegalArgumentException e) {
                 continue;
             }

@@ -78,7 +78,8 @@ class OutputTypesTest {
                         + ", inout twice decimal(10,2), inout told varchar(40))"
                         + " begin select " + String.join(", ", names) + " into " + String.join(", ", targets)
                         + " from every_type; set twice = 2 * twice; set told = concat(told, ', she said'); end");
-        service = RunningService.fresh();
+        service = SharedService.get();
+        service.post("/desk/sources/waterways/refresh", Map.of());
         HttpResponse<String> published = service.publish(
                 """
                 module: outputs
@@ -106,7 +107,6 @@ class OutputTypesTest {
 
     @AfterAll
     static void stop() throws Exception {
-        service.close();
         TestDatabase.execute("waterways", "drop procedure every_output", "drop table every_type");
     }
 

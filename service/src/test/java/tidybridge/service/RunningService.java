@@ -35,23 +35,33 @@ final class RunningService implements AutoCloseable {
         this.home = home;
     }
 
-    /** Starts with empty records. */
-    static RunningService fresh() throws Exception {
+    /** Starts with empty records, and with parts of a test's own. */
+    static RunningService fresh(Class<?>... parts) throws Exception {
         TestDatabase.emptyRecords();
-        return start();
+        return start(DemoDatabase.RECORDS_SCHEMA, Path.of("target", "home"), parts);
     }
 
     /** Starts over the records that are there. */
     static RunningService start() throws Exception {
-        Path home = Files.createDirectories(Path.of("target", "home"));
+        return start(DemoDatabase.RECORDS_SCHEMA, Path.of("target", "home"));
+    }
+
+    /** Starts with empty records in a schema of its own, in nobody's way. */
+    static RunningService apart(String schema) throws Exception {
+        TestDatabase.emptyRecords(schema);
+        return start(schema, Path.of("target", "home-" + schema));
+    }
+
+    private static RunningService start(String schema, Path folder, Class<?>... parts) throws Exception {
+        Path home = Files.createDirectories(folder);
         Path secret = home.resolve("database.secret");
         Files.writeString(secret, TestDatabase.PASSWORD + "\n");
         Files.writeString(home.resolve("workspace.yaml"), workspace(""));
         List<String> settings =
                 new ArrayList<>(List.of("--server.port=0", "--tidy.home=" + home, "--tidy.workspace=" + home));
-        database(settings, "tidy.records", DemoDatabase.RECORDS_SCHEMA, DemoDatabase.RECORDS_USER, secret);
+        database(settings, "tidy.records", schema, schema, secret);
         ConfigurableApplicationContext context =
-                new SpringApplicationBuilder(Main.class).run(settings.toArray(String[]::new));
+                new SpringApplicationBuilder(Main.class).sources(parts).run(settings.toArray(String[]::new));
         return new RunningService(context, home);
     }
 
@@ -105,6 +115,23 @@ final class RunningService implements AutoCloseable {
 
     static HttpResponse<String> send(HttpRequest.Builder request) throws Exception {
         return HTTP.send(request.build(), HttpResponse.BodyHandlers.ofString(StandardCharsets.UTF_8));
+    }
+
+    /** Sends a body, of JSON unless a header says otherwise; the headers are names and values in turn. */
+    HttpResponse<String> send(String method, String path, String body, String... headers) throws Exception {
+        HttpRequest.Builder request = request(path)
+                .method(
+                        method,
+                        body.isEmpty()
+                                ? HttpRequest.BodyPublishers.noBody()
+                                : HttpRequest.BodyPublishers.ofString(body));
+        if (!body.isEmpty()) {
+            request.header("Content-Type", "application/json");
+        }
+        for (int i = 0; i < headers.length; i += 2) {
+            request.setHeader(headers[i], headers[i + 1]);
+        }
+        return send(request);
     }
 
     HttpResponse<String> get(String path) throws Exception {

@@ -5,10 +5,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.util.Map;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
 import tidybridge.demo.TestDatabase;
 import tools.jackson.databind.JsonNode;
 
@@ -24,36 +23,26 @@ class SourcesTest {
                 secret: { file: database.secret }
             """;
 
-    private static RunningService service;
-
-    @BeforeAll
-    static void start() throws Exception {
-        service = RunningService.fresh();
-        service.publishDemo();
-    }
-
-    @AfterAll
-    static void stop() {
-        service.close();
-    }
+    @RegisterExtension
+    static final DemoService DEMO = new DemoService();
 
     @AfterEach
     void asItWas() throws Exception {
         define(RunningService.workspace(""));
-        service.post("/desk/sources/reload", Map.of());
+        DEMO.running().post("/desk/sources/reload", Map.of());
     }
 
     private static void define(String text) throws Exception {
-        Files.writeString(service.home().resolve("workspace.yaml"), text);
+        Files.writeString(DEMO.running().home().resolve("workspace.yaml"), text);
     }
 
     private static JsonNode reload() throws Exception {
-        return RunningService.json(service.post("/desk/sources/reload", Map.of()));
+        return RunningService.json(DEMO.running().post("/desk/sources/reload", Map.of()));
     }
 
     @Test
     void theyAreListedWithoutTheirSecrets() throws Exception {
-        HttpResponse<String> response = service.desk("/desk/sources");
+        HttpResponse<String> response = DEMO.running().desk("/desk/sources");
         assertThat(response.body()).doesNotContain(TestDatabase.PASSWORD).doesNotContain("secret");
         JsonNode source = RunningService.json(response).at("/sources/0");
         assertThat(source.path("name").asString()).isEqualTo("waterways");
@@ -63,7 +52,7 @@ class SourcesTest {
 
     @Test
     void contentsAndSamplesAreShown() throws Exception {
-        JsonNode contents = RunningService.json(service.desk("/desk/sources/waterways/contents"));
+        JsonNode contents = RunningService.json(DEMO.running().desk("/desk/sources/waterways/contents"));
         assertThat(contents.path("relations")
                         .valueStream()
                         .map(one -> one.path("name").asString()))
@@ -72,15 +61,19 @@ class SourcesTest {
                         .valueStream()
                         .map(one -> one.path("name").asString()))
                 .containsExactly("book_berth", "toll_due");
-        JsonNode sample = RunningService.json(service.desk("/desk/sources/waterways/contents/berth/sample?rows=2"));
+        JsonNode sample =
+                RunningService.json(DEMO.running().desk("/desk/sources/waterways/contents/berth/sample?rows=2"));
         assertThat(sample.path("rows").size()).isEqualTo(2);
         assertThat(sample.path("columns").get(0).asString()).isEqualTo("id");
-        assertThat(service.desk("/desk/sources/waterways/contents/berth/sample?rows=1000")
+        assertThat(DEMO.running()
+                        .desk("/desk/sources/waterways/contents/berth/sample?rows=1000")
                         .statusCode())
                 .isEqualTo(400);
-        assertThat(service.desk("/desk/sources/waterways/contents/berht/sample").body())
+        assertThat(DEMO.running()
+                        .desk("/desk/sources/waterways/contents/berht/sample")
+                        .body())
                 .contains("Did you mean 'berth'?");
-        assertThat(service.desk("/desk/sources/elsewhere/contents").statusCode())
+        assertThat(DEMO.running().desk("/desk/sources/elsewhere/contents").statusCode())
                 .isEqualTo(404);
     }
 
@@ -88,21 +81,23 @@ class SourcesTest {
     void aNewSourceIsTestedBeforeItIsUsedAndUsedAfterAReload() throws Exception {
         String port = String.valueOf(TestDatabase.server().port());
         define(RunningService.workspace(OTHER.replace("PORT", "1")));
-        JsonNode failed = RunningService.json(service.post("/desk/sources/other/test", Map.of()));
+        JsonNode failed = RunningService.json(DEMO.running().post("/desk/sources/other/test", Map.of()));
         assertThat(failed.path("passed").asBoolean()).isFalse();
         assertThat(failed.path("steps")
                         .valueStream()
                         .map(step -> step.path("step").asString()))
                 .containsExactly("name", "port");
         define(RunningService.workspace(OTHER.replace("PORT", port)));
-        assertThat(RunningService.json(service.post("/desk/sources/other/test", Map.of()))
+        assertThat(RunningService.json(DEMO.running().post("/desk/sources/other/test", Map.of()))
                         .path("passed")
                         .asBoolean())
                 .isTrue();
-        assertThat(service.desk("/desk/sources/other/contents").statusCode()).isEqualTo(404);
+        assertThat(DEMO.running().desk("/desk/sources/other/contents").statusCode())
+                .isEqualTo(404);
         assertThat(reload().path("changed").valueStream().map(JsonNode::asString))
                 .containsExactly("other");
-        assertThat(service.desk("/desk/sources/other/contents").statusCode()).isEqualTo(200);
+        assertThat(DEMO.running().desk("/desk/sources/other/contents").statusCode())
+                .isEqualTo(200);
     }
 
     @Test
@@ -110,20 +105,20 @@ class SourcesTest {
         define(RunningService.workspace("").replaceFirst("port: \\d+", "port: 1"));
         assertThat(reload().path("changed").valueStream().map(JsonNode::asString))
                 .containsExactly("waterways");
-        assertThat(service.get("/api/moorings/v1/basins").statusCode()).isEqualTo(503);
+        assertThat(DEMO.running().get("/api/moorings/v1/basins").statusCode()).isEqualTo(503);
         define(RunningService.workspace(""));
         reload();
-        assertThat(service.get("/api/moorings/v1/basins").statusCode()).isEqualTo(200);
+        assertThat(DEMO.running().get("/api/moorings/v1/basins").statusCode()).isEqualTo(200);
     }
 
     @Test
     void aDefinitionThatCannotBeReadChangesNothing() throws Exception {
         define(RunningService.workspace("").replace("secret: { file: database.secret }", "secret: sesame"));
-        HttpResponse<String> response = service.post("/desk/sources/reload", Map.of());
+        HttpResponse<String> response = DEMO.running().post("/desk/sources/reload", Map.of());
         assertThat(response.statusCode()).isEqualTo(400);
         assertThat(response.body())
                 .contains("workspace.yaml:9:13: A secret must not stand in text")
                 .doesNotContain("sesame");
-        assertThat(service.get("/api/moorings/v1/basins").statusCode()).isEqualTo(200);
+        assertThat(DEMO.running().get("/api/moorings/v1/basins").statusCode()).isEqualTo(200);
     }
 }

@@ -95,7 +95,8 @@ class TypesTest {
 
     @BeforeAll
     static void start() throws Exception {
-        service = RunningService.fresh();
+        service = SharedService.get();
+        service.post("/desk/sources/waterways/refresh", Map.of());
         StringBuilder columns = new StringBuilder("create or replace table every_type (id int primary key");
         StringBuilder values = new StringBuilder("insert into every_type values (1");
         StringBuilder nulls = new StringBuilder("insert into every_type values (2");
@@ -115,7 +116,6 @@ class TypesTest {
 
     @AfterAll
     static void stop() throws Exception {
-        service.close();
         TestDatabase.execute("waterways", "drop table every_type");
     }
 

@@ -3,6 +3,7 @@ package tidybridge.core.catalog;
 import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
+import tidybridge.core.sql.Dialect;
 
 /** Answers questions about a source while definitions are compiled. */
 public interface Catalog {
@@ -13,6 +14,11 @@ public interface Catalog {
      * @param sql one statement with a {@code ?} for each bind parameter
      */
     Described describe(String sql);
+
+    /** How the source's SQL is written. */
+    default Dialect dialect() {
+        return Dialect.usual();
+    }
 
     /**
      * The statement in the form in which the source's own server stops it after a time.

@@ -2,18 +2,15 @@ package tidybridge.core.plan;
 
 import java.util.List;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.answer.ShapedField;
+import tidybridge.core.definition.AnswerKind;
 import tidybridge.core.definition.BatchRule;
-import tidybridge.core.definition.Isolation;
 import tidybridge.core.definition.Need;
 
 /**
- * The statements of an operation that changes data, run in one transaction. Immutable and thread-safe.
+ * Changes data, or is several statements that must see the same state; then answers with a row, a value or nothing.
  *
- * @param steps in the order they run
- * @param answeredBy the index of the step whose row is the answer
- * @param values how many values a run needs: the operation's parameters, and what steps hand on
- * @param readOnly true when the database itself must refuse every change
- * @param isolation null for the source's own
+ * @param answer a row, a value or nothing
  * @param batch null for an operation on one request's values
  * @param idempotencyKey whether callers must send one
  * @param preview a query that counts what would be changed; null where callers cannot ask
@@ -21,27 +18,28 @@ import tidybridge.core.definition.Need;
  * @param guard the read of the same route, whose tag tells states apart; null for none
  */
 public record ChangePlan(
-        List<StepPlan> steps,
-        int answeredBy,
-        int values,
-        boolean readOnly,
-        @Nullable Isolation isolation,
+        OperationHeader header,
+        AnswerKind answer,
+        List<ShapedField> fields,
+        ChangeReply reply,
+        StepSequence sequence,
         @Nullable BatchRule batch,
         Need idempotencyKey,
         @Nullable StatementPlan preview,
         Need precondition,
-        @Nullable OperationPlan guard) {
+        @Nullable RowPlan guard)
+        implements OperationPlan {
     public ChangePlan {
-        steps = List.copyOf(steps);
+        fields = List.copyOf(fields);
+    }
+
+    @Override
+    public StatementPlan statement() {
+        return main().statement();
     }
 
     /** The step whose row is the answer. */
     public StepPlan main() {
-        return steps.get(answeredBy);
-    }
-
-    ChangePlan guardedBy(OperationPlan read) {
-        return new ChangePlan(
-                steps, answeredBy, values, readOnly, isolation, batch, idempotencyKey, preview, precondition, read);
+        return sequence.main();
     }
 }

@@ -3,9 +3,6 @@ package tidybridge.core.plan;
 /** Rounds the sizes of lists up, so that a statement has a dozen forms for a list and not a thousand. */
 final class ListSize {
 
-    /** How many different sizes there are, none among them. */
-    static final int CLASSES = 12;
-
     private ListSize() {}
 
     /** 0 for an empty list, 1 for one item, 2 for two, 3 for three or four, 4 up to eight, and so on. */

@@ -3,12 +3,11 @@ package tidybridge.core.plan;
 import java.util.List;
 import tidybridge.core.catalog.FieldType;
 
-/**
- * What a collection is ordered and continued by.
- *
- * @param keys at least one
- */
-public record PageOrder(List<Key> keys) {
+/** What a collection is ordered and continued by. Immutable and thread-safe; each order is one object, equal to itself alone. */
+public final class PageOrder {
+
+    private final List<Key> keys;
+    private final PageRequest[] requests = new PageRequest[Start.values().length];
 
     /**
      * One field of the order.
@@ -17,8 +16,25 @@ public record PageOrder(List<Key> keys) {
      */
     public record Key(String name, int field, FieldType type, boolean descending) {}
 
-    public PageOrder {
-        keys = List.copyOf(keys);
+    /**
+     * Makes an order.
+     *
+     * @param keys at least one
+     */
+    public PageOrder(List<Key> keys) {
+        this.keys = List.copyOf(keys);
+        for (Start start : Start.values()) {
+            requests[start.ordinal()] = new PageRequest(this, start);
+        }
+    }
+
+    public List<Key> keys() {
+        return keys;
+    }
+
+    /** A page in this order. */
+    public PageRequest from(Start start) {
+        return requests[start.ordinal()];
     }
 
     /** The order as text, part of what a position is sealed for. */

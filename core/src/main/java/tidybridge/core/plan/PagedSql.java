@@ -2,6 +2,7 @@ package tidybridge.core.plan;
 
 import java.util.ArrayList;
 import java.util.List;
+import tidybridge.core.sql.Dialect;
 
 /**
  * Puts a page around a statement: order, limit, and the condition that continues after a row. The condition compares key by key
@@ -11,20 +12,22 @@ final class PagedSql {
 
     private static final String ALIAS = "page_";
 
+    private final Dialect dialect;
     private final List<PageOrder.Key> keys;
     private final StringBuilder sql = new StringBuilder();
     private final List<Integer> slots = new ArrayList<>();
 
-    private PagedSql(PageOrder order) {
+    private PagedSql(PageOrder order, Dialect dialect) {
+        this.dialect = dialect;
         this.keys = order.keys();
     }
 
     /** The paged form of a statement whose own slots are given. */
-    static Variant wrap(String statement, List<Integer> statementSlots, PageOrder order, Start start) {
-        PagedSql page = new PagedSql(order);
+    static Variant wrap(String statement, List<Integer> statementSlots, PageRequest request, Dialect dialect) {
+        PagedSql page = new PagedSql(request.order(), dialect);
         page.sql.append("select * from (").append(statement).append(") as ").append(ALIAS);
         page.slots.addAll(statementSlots);
-        switch (start) {
+        switch (request.start()) {
             case BEGINNING -> {}
             case AFTER_CHANGE -> {
                 page.sql.append(" where ");
@@ -75,12 +78,12 @@ final class PagedSql {
             sql.append(i == 0 ? " order by " : ", ").append(column(i));
             sql.append(keys.get(i).descending() ? " desc" : "");
         }
-        sql.append(" limit ?");
+        sql.append(dialect.limit());
         slots.add(Variant.LIMIT);
     }
 
     private String column(int i) {
-        return ALIAS + ".`" + keys.get(i).name().replace("`", "``") + "`";
+        return ALIAS + "." + dialect.quoted(keys.get(i).name());
     }
 
     private Variant variant() {

@@ -3,79 +3,67 @@ package tidybridge.core.plan;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.atomic.AtomicReferenceArray;
 import java.util.function.Predicate;
 import java.util.function.ToIntFunction;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.definition.ParameterDefinition;
+import tidybridge.core.plan.VariantCache.Form;
 import tidybridge.core.sql.Bind;
 import tidybridge.core.sql.ChangeTarget;
 import tidybridge.core.sql.Rendered;
+import tidybridge.core.sql.Renderer;
 import tidybridge.core.sql.Statement;
 import tidybridge.core.sql.WhenPart;
 
 /**
- * The forms of an operation's statement, one for each combination of given optional parameters and sizes of lists, each written once
- * and then only read. Thread-safe: two requests that meet at a new form write the same one.
+ * The forms of an operation's statement, one for each combination of given optional parameters, sizes of lists and page, each written
+ * when it is first needed and then only read. Thread-safe: two requests that meet at a new form use the same one.
  */
 public final class StatementPlan {
 
-    /** The most parameters that may switch parts of a statement; each doubles the number of possible forms. */
+    /** The most parameters that may switch parts of a statement. */
     public static final int MOST_SWITCHES = 12;
 
-    /** The most forms with lists that are kept; beyond them the kept ones are written anew when they are needed. */
-    private static final int MOST_LIST_FORMS = 4_096;
-
     private static final int MOST_EXPLAINED = 6;
-
-    private static final int STARTS = Start.values().length;
 
     private final Statement statement;
     private final String mark;
     private final List<ParameterDefinition> parameters;
     private final Map<String, Integer> names;
-    private final Renderer renderer;
+    private final Writing writing;
     private final int[] switches;
     private final int[] lists;
-    private final @Nullable PageOrder order;
     private final UnaryOperator<String> bounded;
-    private final AtomicReferenceArray<@Nullable Variant> variants;
-    private final Map<Long, Variant> listVariants = new ConcurrentHashMap<>();
+    private final VariantCache kept = new VariantCache();
+
+    /** The form of a statement that has only one; null until it is needed, and for every other statement. */
+    private volatile @Nullable Variant only;
 
     /** Writes the statement with what applies. */
-    private interface Renderer {
-        Rendered render(Predicate<String> given, ToIntFunction<String> items);
-    }
-
-    StatementPlan(
-            Statement statement,
-            String mark,
-            List<ParameterDefinition> parameters,
-            @Nullable PageOrder order,
-            UnaryOperator<String> bounded) {
-        this(statement, mark, parameters, indexes(parameters), order, bounded, statement::render);
+    private interface Writing {
+        Rendered write(Predicate<String> given, ToIntFunction<String> items);
     }
 
     /**
-     * The forms of a step's statement.
+     * The forms of a statement.
      *
+     * @param mark what the database's own lists of statements show it as
      * @param names indexes of values by the names the statement uses; those behind the parameters come from earlier steps
+     * @param bounded puts the statement's time limit around it
      */
-    StatementPlan(
+    public StatementPlan(
             Statement statement,
             String mark,
             List<ParameterDefinition> parameters,
             Map<String, Integer> names,
             UnaryOperator<String> bounded) {
-        this(statement, mark, parameters, names, null, bounded, statement::render);
+        this(statement, mark, parameters, names, bounded, new Renderer(statement)::render);
     }
 
     private StatementPlan(
@@ -83,16 +71,14 @@ public final class StatementPlan {
             String mark,
             List<ParameterDefinition> parameters,
             Map<String, Integer> names,
-            @Nullable PageOrder order,
             UnaryOperator<String> bounded,
-            Renderer renderer) {
+            Writing writing) {
         this.bounded = bounded;
-        this.renderer = renderer;
+        this.writing = writing;
         this.statement = statement;
         this.parameters = List.copyOf(parameters);
         this.names = Map.copyOf(names);
         this.mark = mark;
-        this.order = order;
         this.lists = statement.binds().stream()
                 .filter(Bind::inList)
                 .map(bind -> names.getOrDefault(bind.name(), -1))
@@ -104,11 +90,10 @@ public final class StatementPlan {
         this.switches = switches(statement, parameters, names).stream()
                 .mapToInt(Integer::intValue)
                 .toArray();
-        this.variants = new AtomicReferenceArray<>(STARTS << switches.length);
     }
 
     /** The indexes of parameters by their names. */
-    static Map<String, Integer> indexes(List<ParameterDefinition> parameters) {
+    public static Map<String, Integer> indexes(List<ParameterDefinition> parameters) {
         Map<String, Integer> indexes = new HashMap<>();
         for (int i = 0; i < parameters.size(); i++) {
             indexes.put(parameters.get(i).name(), i);
@@ -117,7 +102,7 @@ public final class StatementPlan {
     }
 
     /** The indexes of the values that may be absent and that some part of the statement waits for. */
-    static List<Integer> switches(
+    public static List<Integer> switches(
             Statement statement, List<ParameterDefinition> parameters, Map<String, Integer> names) {
         Set<Integer> indexes = new TreeSet<>();
         for (WhenPart when : statement.whens()) {
@@ -138,6 +123,7 @@ public final class StatementPlan {
      * @param select what stands between SELECT and FROM
      */
     public Optional<StatementPlan> rows(String select) {
+        Renderer renderer = new Renderer(statement);
         return statement
                 .target()
                 .filter(target -> target.from() < target.to() && isOfRows())
@@ -146,9 +132,8 @@ public final class StatementPlan {
                         mark,
                         parameters,
                         names,
-                        null,
                         bounded,
-                        (given, items) -> statement.renderRows(target, select, given, items)));
+                        (given, items) -> renderer.rows(target, select, given, items)));
     }
 
     private boolean isOfRows() {
@@ -177,68 +162,78 @@ public final class StatementPlan {
      * The form for these values.
      *
      * @param values in the order of the parameters, null when absent
-     * @param start where the page begins; {@link Start#BEGINNING} for what is no collection
      */
-    public Variant variant(@Nullable Object[] values, Start start) {
-        int given = 0;
+    public Variant variant(@Nullable Object[] values) {
+        if (switches.length > 0 || lists.length > 0) {
+            return kept(values, null);
+        }
+        Variant variant = only;
+        if (variant == null) {
+            variant = write(Form.withoutLists(0, null));
+            only = variant;
+        }
+        return variant;
+    }
+
+    /**
+     * The form for these values and a page of the rows.
+     *
+     * @param values in the order of the parameters, null when absent
+     */
+    public Variant variant(@Nullable Object[] values, PageRequest page) {
+        return kept(values, page);
+    }
+
+    private Variant kept(@Nullable Object[] values, @Nullable PageRequest page) {
+        long given = 0;
         for (int i = 0; i < switches.length; i++) {
             if (values[switches[i]] != null) {
-                given |= 1 << i;
+                given |= 1L << i;
             }
         }
-        int index = given * STARTS + start.ordinal();
-        if (lists.length > 0) {
-            return listVariant(values, given, index, start);
-        }
-        Variant variant = variants.get(index);
-        if (variant == null) {
-            variant = write(given, start, new int[0]);
-            variants.set(index, variant);
-        }
-        return variant;
+        return kept.get(
+                lists.length == 0 ? Form.withoutLists(given, page) : new Form(given, page, sizes(values)), this::write);
     }
 
-    private Variant listVariant(@Nullable Object[] values, int given, int index, Start start) {
+    private int[] sizes(@Nullable Object[] values) {
         int[] sizes = new int[lists.length];
-        long key = index;
-        for (int i = 0; i < lists.length; i++) {
+        for (int i = 0; i < sizes.length; i++) {
             sizes[i] = values[lists[i]] instanceof List<?> list ? ListSize.ofItems(list.size()) : 0;
-            key = key * ListSize.CLASSES + sizes[i];
         }
-        Variant variant = listVariants.get(key);
-        if (variant == null) {
-            if (listVariants.size() >= MOST_LIST_FORMS) {
-                listVariants.clear();
-            }
-            variant = write(given, start, sizes);
-            listVariants.put(key, variant);
-        }
-        return variant;
+        return sizes;
     }
 
-    /** The forms worth asking a source about: nothing optional given, each alone, and all of them; lists with two items. */
-    List<Variant> samples(Start start) {
+    /**
+     * The forms worth asking a source about: nothing optional given, each alone, and all of them; lists with two items.
+     *
+     * @param page null for what is no collection
+     */
+    public List<Variant> samples(@Nullable PageRequest page) {
         List<Variant> samples = new ArrayList<>();
-        samples.add(sample((1 << switches.length) - 1, start));
+        samples.add(sample((1L << switches.length) - 1, page));
         if (switches.length > 0) {
-            samples.add(sample(0, start));
+            samples.add(sample(0, page));
         }
         for (int i = 0; i < switches.length && switches.length > 1; i++) {
-            samples.add(sample(1 << i, start));
+            samples.add(sample(1L << i, page));
         }
         return samples;
     }
 
-    /** The forms of a first page worth asking a source's plan for: few, because each takes a round trip. */
-    List<Variant> explained() {
-        List<Variant> samples = samples(Start.BEGINNING);
+    /**
+     * The forms worth asking a source's plan for: few, because each takes a round trip.
+     *
+     * @param page null for what is no collection
+     */
+    public List<Variant> explained(@Nullable PageRequest page) {
+        List<Variant> samples = samples(page);
         return samples.size() <= MOST_EXPLAINED ? samples : samples.subList(0, MOST_EXPLAINED);
     }
 
-    private Variant sample(int given, Start start) {
+    private Variant sample(long given, @Nullable PageRequest page) {
         int[] sizes = new int[lists.length];
         Arrays.fill(sizes, ListSize.ofItems(2));
-        return write(given, start, sizes);
+        return write(new Form(given, page, sizes));
     }
 
     private String mark() {
@@ -246,26 +241,31 @@ public final class StatementPlan {
     }
 
     /** The statement alone with everything given, as a source describes it best. */
-    String plain() {
-        return mark() + renderer.render(name -> true, name -> -1).sql();
+    public String plain() {
+        return mark() + writing.write(name -> true, name -> -1).sql();
     }
 
-    private Variant write(int given, Start start, int[] sizes) {
-        Set<Integer> absent = new HashSet<>();
-        for (int i = 0; i < switches.length; i++) {
-            if ((given & 1 << i) == 0) {
-                absent.add(switches[i]);
-            }
-        }
-        Rendered rendered = renderer.render(name -> !absent.contains(names.get(name)), name -> marks(name, sizes));
+    private Variant write(Form form) {
+        Rendered rendered = writing.write(name -> isGiven(name, form.given()), name -> marks(name, form.sizes()));
         List<Integer> slots = rendered.slots().stream().map(this::slot).toList();
-        if (order != null) {
-            Variant page = PagedSql.wrap(rendered.sql(), slots, order, start);
-            return new Variant(bounded.apply(mark() + page.sql()), page.slots());
+        PageRequest page = form.page();
+        if (page != null) {
+            Variant paged = PagedSql.wrap(rendered.sql(), slots, page, statement.dialect());
+            return new Variant(bounded.apply(mark() + paged.sql()), paged.slots());
         }
         return new Variant(
                 bounded.apply(mark() + rendered.sql()),
                 slots.stream().mapToInt(Integer::intValue).toArray());
+    }
+
+    private boolean isGiven(String name, long given) {
+        Integer index = names.get(name);
+        for (int i = 0; index != null && i < switches.length; i++) {
+            if (switches[i] == index) {
+                return (given & 1L << i) != 0;
+            }
+        }
+        return true;
     }
 
     private int marks(String name, int[] sizes) {

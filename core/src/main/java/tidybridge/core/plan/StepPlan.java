@@ -76,6 +76,12 @@ public record StepPlan(
         saved = List.copyOf(saved);
     }
 
+    /** The same, handing something on. */
+    public StepPlan withSaved(List<Saved> values) {
+        return new StepPlan(
+                name, kind, statement, columns, returnsRows, limit, replaces, expect, otherwise, message, values, call);
+    }
+
     /** True when its rows are read one after the other. */
     public boolean reads() {
         return kind == StatementKind.QUERY || returnsRows;

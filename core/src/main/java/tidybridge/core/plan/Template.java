@@ -25,7 +25,7 @@ public final class Template {
     }
 
     /** The names in a text. */
-    static List<String> names(String text) {
+    public static List<String> names(String text) {
         return NAME.matcher(text).results().map(found -> found.group(1)).toList();
     }
 
@@ -35,7 +35,7 @@ public final class Template {
      * @param columns the row's, in order
      * @param values indexes of values by name, used where no column has the name
      */
-    static Template of(String text, List<String> columns, Map<String, Integer> values) {
+    public static Template of(String text, List<String> columns, Map<String, Integer> values) {
         List<Part> parts = new ArrayList<>();
         Matcher matcher = NAME.matcher(text);
         int end = 0;

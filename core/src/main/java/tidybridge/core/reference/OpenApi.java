@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 import org.snakeyaml.engine.v2.api.Dump;
 import org.snakeyaml.engine.v2.api.DumpSettings;
 import org.snakeyaml.engine.v2.common.FlowStyle;
@@ -15,6 +16,7 @@ import tidybridge.core.definition.AnswerKind;
 import tidybridge.core.definition.PageRule;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.plan.ChangePlan;
+import tidybridge.core.plan.CollectionPlan;
 import tidybridge.core.plan.ModulePlan;
 import tidybridge.core.plan.OperationPlan;
 import tidybridge.core.plan.PageOrder;
@@ -93,8 +95,8 @@ public final class OpenApi {
             schemas.put(schema, Schemas.withResults(Schemas.row(plan.fields()), plan));
         }
         Map<String, Object> result = map("operationId", id);
-        if (plan.about() != null) {
-            result.put("summary", plan.about());
+        if (plan.header().about() != null) {
+            result.put("summary", plan.header().about());
         }
         List<Object> parameters = new ArrayList<>();
         for (ParameterDefinition parameter : plan.parameters()) {
@@ -104,10 +106,9 @@ public final class OpenApi {
             }
         }
         OwnParameters.of(plan).forEach(own -> parameters.add(parameter(own)));
-        PageRule page = plan.page();
-        if (page != null) {
-            parameters.add(limit(page));
-            parameters.add(after(plan));
+        if (plan instanceof CollectionPlan collection) {
+            parameters.add(limit(collection.page()));
+            parameters.add(after(collection.order()));
         }
         if (!parameters.isEmpty()) {
             result.put("parameters", parameters);
@@ -116,7 +117,7 @@ public final class OpenApi {
         if (body != BodyKind.NONE) {
             result.put("requestBody", RequestBody.of(plan, body));
         }
-        if (plan.deprecated() != null) {
+        if (plan.header().deprecated() != null) {
             result.put("deprecated", true);
         }
         result.put("responses", Responses.of(plan, reference("schemas", schema), module.open()));
@@ -155,17 +156,10 @@ public final class OpenApi {
                 map("type", "integer", "minimum", 1, "maximum", page.most(), "default", page.limit()));
     }
 
-    private static Map<String, Object> after(OperationPlan plan) {
-        PageOrder order = plan.order();
-        String by = order == null
-                ? ""
-                : " Rows are ordered by "
-                        + String.join(
-                                ", ",
-                                order.keys().stream()
-                                        .map(key -> key.name() + (key.descending() ? " (descending)" : ""))
-                                        .toList())
-                        + ".";
+    private static Map<String, Object> after(PageOrder order) {
+        String by = order.keys().stream()
+                .map(key -> key.name() + (key.descending() ? " (descending)" : ""))
+                .collect(Collectors.joining(", ", " Rows are ordered by ", "."));
         return map(
                 "name",
                 Binder.AFTER,
@@ -199,8 +193,7 @@ public final class OpenApi {
 
     /** What an operation's 200 holds, around the schema of a row. */
     static Map<String, Object> answerSchema(OperationPlan plan, Map<String, Object> row) {
-        ChangePlan change = plan.change();
-        if (change != null && change.batch() != null) {
+        if (plan instanceof ChangePlan change && change.batch() != null) {
             return Schemas.batch(change.batch());
         }
         if (plan.answer() == AnswerKind.ROW) {

@@ -9,6 +9,8 @@ import tidybridge.core.definition.Need;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.definition.ParameterType;
 import tidybridge.core.plan.ChangePlan;
+import tidybridge.core.plan.CollectionPlan;
+import tidybridge.core.plan.OneRowPlan;
 import tidybridge.core.plan.OperationPlan;
 import tidybridge.core.text.Place;
 
@@ -22,19 +24,24 @@ public final class OwnParameters {
 
     /** Those of one operation; pages have theirs elsewhere. */
     public static List<ParameterDefinition> of(OperationPlan plan) {
+        return switch (plan) {
+            case CollectionPlan page -> List.of();
+            case OneRowPlan row ->
+                row.reply().tag() == null
+                        ? List.of()
+                        : List.of(field(
+                                "If-None-Match", false, "The ETag of what the caller has; 304 when it is still that."));
+            case ChangePlan change -> of(change);
+        };
+    }
+
+    private static List<ParameterDefinition> of(ChangePlan change) {
         List<ParameterDefinition> own = new ArrayList<>();
-        ChangePlan change = plan.change();
-        if (change == null) {
-            if (plan.reply().tag() != null) {
-                own.add(field("If-None-Match", false, "The ETag of what the caller has; 304 when it is still that."));
-            }
-            return own;
-        }
         if (change.guard() != null) {
             boolean needed = change.precondition() == Need.REQUIRED;
             own.add(field("If-Match", needed, "The ETag of what was read, or *; 412 when it was changed since."));
         }
-        if (!change.readOnly()) {
+        if (!change.sequence().readOnly()) {
             boolean needed = change.idempotencyKey() == Need.REQUIRED;
             own.add(field(
                     "Idempotency-Key",

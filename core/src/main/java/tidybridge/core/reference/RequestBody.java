@@ -28,8 +28,7 @@ final class RequestBody {
         boolean required = parts.stream().anyMatch(ParameterDefinition::required);
         Map<String, Object> schema =
                 parts.getFirst().wireName().isEmpty() ? described(parts.getFirst()) : object(parts);
-        ChangePlan change = plan.change();
-        BatchRule batch = change == null ? null : change.batch();
+        BatchRule batch = plan instanceof ChangePlan change ? change.batch() : null;
         Map<String, Object> body =
                 batch == null ? schema : map("type", "array", "minItems", 1, "maxItems", batch.most(), "items", schema);
         Map<String, Object> content = map();

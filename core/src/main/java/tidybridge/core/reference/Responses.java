@@ -15,10 +15,16 @@ import tidybridge.core.definition.AnswerKind;
 import tidybridge.core.definition.Need;
 import tidybridge.core.definition.RefusalRule;
 import tidybridge.core.plan.ChangePlan;
+import tidybridge.core.plan.CollectionPlan;
 import tidybridge.core.plan.FilePlan;
+import tidybridge.core.plan.HeaderColumn;
+import tidybridge.core.plan.NothingPlan;
+import tidybridge.core.plan.OneRowPlan;
 import tidybridge.core.plan.OperationPlan;
-import tidybridge.core.plan.ReplyPlan;
+import tidybridge.core.plan.RowPlan;
+import tidybridge.core.plan.RowReply;
 import tidybridge.core.plan.StepPlan;
+import tidybridge.core.plan.ValuePlan;
 import tidybridge.core.problem.ProblemKind;
 
 /** The answers of an operation: the one that is hoped for, and every problem it can meet. */
@@ -44,26 +50,33 @@ final class Responses {
         ProblemKind.BODY_UNKNOWN
     };
 
+    private static final int OK = 200;
+    private static final int NO_CONTENT = 204;
+
     private Responses() {}
 
     static Map<String, Object> of(OperationPlan plan, Map<String, Object> row, boolean open) {
-        String status = String.valueOf(plan.reply().status());
-        ChangePlan change = plan.change();
-        Map<String, Object> responses = map(status, success(plan, row), "400", problem(ProblemKind.BAD_INPUT));
+        Map<String, Object> responses =
+                map(String.valueOf(status(plan)), success(plan, row), "400", problem(ProblemKind.BAD_INPUT));
         if (!open) {
             responses.put("401", problem(ProblemKind.SIGN_IN_NEEDED));
         }
-        if (plan.reply().tag() != null) {
-            responses.put("304", map("description", "It is still what the caller has."));
-        }
-        if (change != null) {
-            responses.put("409", problem(ProblemKind.CONFLICT));
-        }
-        if (change != null && change.guard() != null) {
-            responses.put("412", problem(ProblemKind.STATE_CHANGED));
-        }
-        if (change != null && change.precondition() == Need.REQUIRED) {
-            responses.put("428", problem(ProblemKind.STATE_NEEDED));
+        switch (plan) {
+            case CollectionPlan page -> {}
+            case OneRowPlan read -> {
+                if (read.reply().tag() != null) {
+                    responses.put("304", map("description", "It is still what the caller has."));
+                }
+            }
+            case ChangePlan change -> {
+                responses.put("409", problem(ProblemKind.CONFLICT));
+                if (change.guard() != null) {
+                    responses.put("412", problem(ProblemKind.STATE_CHANGED));
+                }
+                if (change.precondition() == Need.REQUIRED) {
+                    responses.put("428", problem(ProblemKind.STATE_NEEDED));
+                }
+            }
         }
         if (plan.answer() != AnswerKind.ROWS) {
             responses.put("404", problem(ProblemKind.ROW_UNKNOWN));
@@ -80,11 +93,23 @@ final class Responses {
         return responses;
     }
 
+    /** The status of the hoped-for answer. */
+    private static int status(OperationPlan plan) {
+        return switch (plan) {
+            case ChangePlan change -> change.reply().status();
+            case NothingPlan nothing -> NO_CONTENT;
+            case CollectionPlan page -> OK;
+            case RowPlan row -> OK;
+            case ValuePlan value -> OK;
+            case FilePlan file -> OK;
+        };
+    }
+
     /** What the definition itself says to callers, by status. */
     private static Map<Integer, Set<String>> messages(OperationPlan plan) {
         List<RefusalRule> refusals = new ArrayList<>(plan.conditions().refusals());
-        if (plan.change() != null) {
-            plan.change().steps().stream()
+        if (plan instanceof ChangePlan change) {
+            change.sequence().steps().stream()
                     .map(StepPlan::otherwise)
                     .filter(Objects::nonNull)
                     .forEach(refusals::add);
@@ -112,13 +137,12 @@ final class Responses {
         if (!headers.isEmpty()) {
             success.put("headers", headers);
         }
-        FilePlan file = plan.file();
-        if (file != null) {
-            String type = file.mediaType();
+        if (plan instanceof FilePlan file) {
+            String type = file.columns().mediaType();
             success.put("content", map(type == null ? "*/*" : type, map("schema", map())));
         } else if (plan.answer() != AnswerKind.NOTHING) {
             Map<String, Object> schema = OpenApi.answerSchema(plan, row);
-            boolean preview = plan.change() != null && plan.change().preview() != null;
+            boolean preview = plan instanceof ChangePlan change && change.preview() != null;
             success.put(
                     "content",
                     map(
@@ -130,26 +154,40 @@ final class Responses {
 
     private static Map<String, Object> headers(OperationPlan plan) {
         Map<String, Object> headers = map();
-        ReplyPlan reply = plan.reply();
-        ChangePlan change = plan.change();
-        boolean tagged = reply.tag() != null || change != null && change.guard() != null;
-        if (plan.answer() == AnswerKind.ROWS) {
-            headers.put(
-                    "Link",
-                    header(
-                            "The next page with rel=\"next\" (RFC 8288); absent on the last one, and on a page too large to be held back."));
+        switch (plan) {
+            case CollectionPlan page ->
+                headers.put(
+                        "Link",
+                        header(
+                                "The next page with rel=\"next\" (RFC 8288); absent on the last one, and on a page too large to be held back."));
+            case OneRowPlan row -> {
+                addState(row.reply(), headers);
+                addColumns(row.reply().headers(), headers);
+            }
+            case ChangePlan change -> {
+                if (change.reply().location() != null) {
+                    headers.put("Location", header("Where it is found."));
+                }
+                if (change.guard() != null) {
+                    addState(change.guard().reply(), headers);
+                }
+                addColumns(change.reply().headers(), headers);
+            }
         }
-        if (reply.location() != null) {
-            headers.put("Location", header("Where it is found."));
-        }
-        if (tagged) {
+        return headers;
+    }
+
+    private static void addState(RowReply reply, Map<String, Object> headers) {
+        if (reply.tag() != null) {
             headers.put("ETag", header("The state that was answered, for If-None-Match and If-Match."));
         }
         if (reply.modified() >= 0) {
             headers.put("Last-Modified", header("When it was changed last."));
         }
-        reply.headers().forEach(header -> headers.put(header.name(), header("A value of the answer.")));
-        return headers;
+    }
+
+    private static void addColumns(List<HeaderColumn> columns, Map<String, Object> headers) {
+        columns.forEach(column -> headers.put(column.name(), header("A value of the answer.")));
     }
 
     private static Map<String, Object> header(String description) {
@@ -157,8 +195,8 @@ final class Responses {
     }
 
     private static String description(OperationPlan plan) {
-        if (plan.change() != null && !plan.change().readOnly()) {
-            return plan.reply().location() != null ? "It was made." : "It is done.";
+        if (plan instanceof ChangePlan change && !change.sequence().readOnly()) {
+            return change.reply().location() != null ? "It was made." : "It is done.";
         }
         return switch (plan.answer()) {
             case ROWS -> "A page of the collection.";

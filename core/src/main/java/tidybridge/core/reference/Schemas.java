@@ -272,8 +272,8 @@ final class Schemas {
     /** A procedure's result sets are described by their names alone: only running it tells their columns. */
     @SuppressWarnings("unchecked")
     static Map<String, Object> withResults(Map<String, Object> row, OperationPlan plan) {
-        ChangePlan change = plan.change();
-        StepPlan.CallPlan call = change == null ? null : change.main().call();
+        StepPlan.CallPlan call =
+                plan instanceof ChangePlan change ? change.main().call() : null;
         if (call == null || call.results().isEmpty()) {
             return row;
         }

@@ -1,8 +1,8 @@
 package tidybridge.core.sql;
 
+import java.util.EnumSet;
 import java.util.Optional;
 import java.util.Set;
-import tidybridge.core.sql.Token.Kind;
 
 /**
  * The one table that a statement changes.
@@ -14,17 +14,17 @@ import tidybridge.core.sql.Token.Kind;
  */
 public record ChangeTarget(String table, int from, int to, int rest, int end) {
 
-    private static final Set<String> MODIFIERS =
-            Set.of("LOW_PRIORITY", "HIGH_PRIORITY", "DELAYED", "QUICK", "IGNORE", "INTO", "FROM");
-    private static final Set<String> BEHIND = Set.of("SET", "WHERE", "ORDER", "LIMIT", "RETURNING");
+    private static final Set<Word> MODIFIERS = EnumSet.of(
+            Word.LOW_PRIORITY, Word.HIGH_PRIORITY, Word.DELAYED, Word.QUICK, Word.IGNORE, Word.INTO, Word.FROM);
+    private static final Set<Word> BEHIND = EnumSet.of(Word.SET, Word.WHERE, Word.ORDER, Word.LIMIT, Word.RETURNING);
 
     /** Reads a change of one table; empty for every other statement, and for a table of another schema. */
     static Optional<ChangeTarget> read(TokenView view, StatementKind kind) {
         int at = 1;
-        while (at < view.size() && view.kind(at) == Kind.WORD && MODIFIERS.contains(view.word(at))) {
+        while (at < view.size() && MODIFIERS.contains(view.word(at))) {
             at++;
         }
-        if (at >= view.size() || !view.isName(at) || at + 1 < view.size() && view.is(at + 1, ".")) {
+        if (at >= view.size() || !view.isName(at) || at + 1 < view.size() && view.is(at + 1, '.')) {
             return Optional.empty();
         }
         return switch (kind) {
@@ -36,19 +36,19 @@ public record ChangeTarget(String table, int from, int to, int rest, int end) {
 
     private static Optional<ChangeTarget> rows(TokenView view, StatementKind kind, int at) {
         int to = at + 1;
-        if (to < view.size() && view.is(to, "AS")) {
+        if (to < view.size() && view.is(to, Word.AS)) {
             to++;
         }
         if (to < view.size() && view.isName(to) && !BEHIND.contains(view.word(to))) {
             to++;
         }
-        boolean single = to == view.size() || view.kind(to) == Kind.WORD && BEHIND.contains(view.word(to));
-        if (!single || kind == StatementKind.UPDATE && (to == view.size() || !view.is(to, "SET"))) {
+        boolean single = to == view.size() || BEHIND.contains(view.word(to));
+        if (!single || kind == StatementKind.UPDATE && (to == view.size() || !view.is(to, Word.SET))) {
             return Optional.empty();
         }
-        int end = view.clause("RETURNING", to, view.size());
-        int rest = view.clause("WHERE", to, end);
-        rest = rest < end ? rest : Math.min(view.clause("ORDER", to, end), view.clause("LIMIT", to, end));
+        int end = view.clause(Word.RETURNING, to, view.size());
+        int rest = view.clause(Word.WHERE, to, end);
+        rest = rest < end ? rest : Math.min(view.clause(Word.ORDER, to, end), view.clause(Word.LIMIT, to, end));
         return Optional.of(new ChangeTarget(view.name(at), at, to, rest, end));
     }
 }

@@ -1,6 +1,7 @@
 package tidybridge.core.sql;
 
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
@@ -12,10 +13,19 @@ import tidybridge.core.sql.Token.Kind;
 /** Reads FROM and WHERE of a block: the tables with their names, and what must be equal. */
 final class FromReader {
 
-    private static final Set<String> JOINS =
-            Set.of("JOIN", "STRAIGHT_JOIN", "LEFT", "RIGHT", "INNER", "CROSS", "NATURAL", "OUTER", "ON", "USING");
-    private static final Set<String> AFTER_TABLE =
-            Set.of("PARTITION", "USE", "FORCE", "IGNORE", "FOR", "SET", "WHERE", "TABLESAMPLE");
+    private static final Set<Word> JOINS = EnumSet.of(
+            Word.JOIN,
+            Word.STRAIGHT_JOIN,
+            Word.LEFT,
+            Word.RIGHT,
+            Word.INNER,
+            Word.CROSS,
+            Word.NATURAL,
+            Word.OUTER,
+            Word.ON,
+            Word.USING);
+    private static final Set<Word> AFTER_TABLE = EnumSet.of(
+            Word.PARTITION, Word.USE, Word.FORCE, Word.IGNORE, Word.FOR, Word.SET, Word.WHERE, Word.TABLESAMPLE);
 
     private final TokenView view;
     private final int[] partOf;
@@ -51,12 +61,12 @@ final class FromReader {
             if (view.kind(i) == Kind.OPEN) {
                 int close = view.close(i);
                 if (i + 1 < close
-                        && (view.is(i + 1, "SELECT")
-                                || view.is(i + 1, "WITH")
-                                || view.is(i + 1, "VALUES")
+                        && (view.is(i + 1, Word.SELECT)
+                                || view.is(i + 1, Word.WITH)
+                                || view.is(i + 1, Word.VALUES)
                                 || view.kind(i + 1) == Kind.OPEN)) {
                     i = close + 1;
-                    if (i < to && view.is(i, "AS")) {
+                    if (i < to && view.is(i, Word.AS)) {
                         i++;
                     }
                     if (i < to && view.isName(i)) {
@@ -67,17 +77,17 @@ final class FromReader {
                     tables(i + 1, close);
                     i = close + 1;
                 }
-            } else if (view.is(i, "ON")) {
+            } else if (view.is(i, Word.ON)) {
                 int end = endOfCondition(i + 1, to);
                 joined(i + 1, end, join);
                 i = end;
-            } else if (view.is(i, "USING") && i + 1 < to && view.kind(i + 1) == Kind.OPEN) {
+            } else if (view.is(i, Word.USING) && i + 1 < to && view.kind(i + 1) == Kind.OPEN) {
                 using(i + 1, join);
                 i = view.close(i + 1) + 1;
-            } else if (view.is(i, "JOIN")) {
+            } else if (view.is(i, Word.JOIN)) {
                 join = join(i);
                 i++;
-            } else if (view.kind(i) == Kind.WORD && JOINS.contains(view.word(i)) || view.is(i, ",")) {
+            } else if (JOINS.contains(view.word(i)) || view.is(i, ',')) {
                 i++;
             } else if (view.isName(i)) {
                 i = table(i, to);
@@ -95,11 +105,11 @@ final class FromReader {
     }
 
     private Join join(int at) {
-        int before = at > 0 && view.is(at - 1, "OUTER") ? at - 2 : at - 1;
-        if (before >= 0 && view.is(before, "LEFT")) {
+        int before = at > 0 && view.is(at - 1, Word.OUTER) ? at - 2 : at - 1;
+        if (before >= 0 && view.is(before, Word.LEFT)) {
             return Join.LEFT;
         }
-        return before >= 0 && view.is(before, "RIGHT") ? Join.RIGHT : Join.INNER;
+        return before >= 0 && view.is(before, Word.RIGHT) ? Join.RIGHT : Join.INNER;
     }
 
     private void joined(int from, int to, Join join) {
@@ -135,11 +145,11 @@ final class FromReader {
         for (int i = from; i < to; i++) {
             if (view.kind(i) == Kind.OPEN) {
                 i = view.close(i);
-            } else if (view.is(i, ",")
+            } else if (view.is(i, ',')
                     || view.kind(i) == Kind.WORD
                             && JOINS.contains(view.word(i))
-                            && !view.is(i, "ON")
-                            && !view.is(i, "USING")
+                            && !view.is(i, Word.ON)
+                            && !view.is(i, Word.USING)
                             && !(i + 1 < to && view.kind(i + 1) == Kind.OPEN)) {
                 return i;
             }
@@ -151,7 +161,7 @@ final class FromReader {
         int i = at;
         String name = view.name(i);
         String schema = null;
-        while (i + 2 < to && view.is(i + 1, ".") && view.isName(i + 2)) {
+        while (i + 2 < to && view.is(i + 1, '.') && view.isName(i + 2)) {
             i += 2;
             schema = name;
             name = view.name(i);
@@ -163,7 +173,7 @@ final class FromReader {
             i = view.close(i) + 1;
         }
         String alias = name;
-        if (i < to && view.is(i, "AS")) {
+        if (i < to && view.is(i, Word.AS)) {
             i++;
         }
         if (i < to && view.isName(i) && !JOINS.contains(view.word(i)) && !AFTER_TABLE.contains(view.word(i))) {
@@ -173,7 +183,7 @@ final class FromReader {
         boolean known = !computed && (schema != null || !defined.contains(name.toLowerCase(Locale.ROOT)));
         tables.add(new TableUse(alias, schema, known ? name : null));
         // index hints and partitions stand between a table and its join
-        while (i < to && view.kind(i) == Kind.WORD && AFTER_TABLE.contains(view.word(i))) {
+        while (i < to && AFTER_TABLE.contains(view.word(i))) {
             while (i < to && view.kind(i) != Kind.OPEN) {
                 i++;
             }
@@ -208,14 +218,14 @@ final class FromReader {
         int begin = from;
         boolean between = false;
         for (int i = from; i <= to; i++) {
-            if (i == to || view.is(i, "AND") && !between) {
+            if (i == to || view.is(i, Word.AND) && !between) {
                 equality(begin, i, found);
                 begin = i + 1;
-            } else if (view.is(i, "OR") || view.is(i, "XOR") || view.is(i, "|") && view.after(i, "|")) {
+            } else if (view.is(i, Word.OR) || view.is(i, Word.XOR) || view.is(i, '|') && view.after(i, '|')) {
                 return;
-            } else if (view.is(i, "BETWEEN")) {
+            } else if (view.is(i, Word.BETWEEN)) {
                 between = true;
-            } else if (view.is(i, "AND")) {
+            } else if (view.is(i, Word.AND)) {
                 between = false;
             } else if (view.kind(i) == Kind.OPEN) {
                 i = view.close(i);
@@ -235,7 +245,7 @@ final class FromReader {
             return;
         }
         for (int i = from + 1; i < to - 1; i++) {
-            if (view.is(i, "=") && !view.after(i, "<") && !view.after(i, ">") && !view.after(i, "!")) {
+            if (view.is(i, '=') && !view.after(i, '<') && !view.after(i, '>') && !view.after(i, '!')) {
                 ColumnRef left = view.column(from, i);
                 ColumnRef right = view.column(i + 1, to);
                 if (left != null && right != null) {
@@ -252,7 +262,7 @@ final class FromReader {
 
     /** One bind parameter or literal, or a query in parentheses, which gives at most one value. */
     private boolean isConstant(int from, int to) {
-        if (view.kind(from) == Kind.OPEN && view.close(from) == to - 1 && view.is(from + 1, "SELECT")) {
+        if (view.kind(from) == Kind.OPEN && view.close(from) == to - 1 && view.is(from + 1, Word.SELECT)) {
             return true;
         }
         return to - from == 1

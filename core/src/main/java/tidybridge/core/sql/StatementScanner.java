@@ -1,9 +1,10 @@
 package tidybridge.core.sql;
 
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
-import java.util.Locale;
-import tidybridge.core.sql.Lexer.Comment;
+import java.util.Set;
+import tidybridge.core.sql.Lexed.Comment;
 import tidybridge.core.text.BrokenText;
 import tidybridge.core.text.Place;
 import tidybridge.core.text.SourceText;
@@ -13,26 +14,33 @@ final class StatementScanner {
 
     private static final String WHEN = "when";
 
+    private static final Set<Word> STAY = EnumSet.of(Word.WHERE, Word.HAVING, Word.ON, Word.SET);
+
     private final SourceText source;
-    private final List<Token> tokens;
+    private final Dialect dialect;
     private final List<Comment> comments;
     private final SourceText.Places places;
+    private List<Token> tokens;
 
-    private StatementScanner(SourceText source, Lexer lexer) {
+    private StatementScanner(SourceText source, Dialect dialect) throws BrokenText {
+        Lexed lexed = dialect.cut(source);
         this.source = source;
-        this.tokens = lexer.tokens();
-        this.comments = lexer.lineComments();
+        this.dialect = dialect;
+        this.tokens = lexed.tokens();
+        this.comments = lexed.lineComments();
         this.places = source.places();
     }
 
-    static Statement scan(SourceText source) throws BrokenText, SeveralStatements {
-        StatementScanner scanner = new StatementScanner(source, new Lexer(source).scan());
+    static Statement scan(SourceText source, Dialect dialect) throws BrokenText, SeveralStatements {
+        StatementScanner scanner = new StatementScanner(source, dialect);
         boolean block = scanner.dropSemicolons();
         if (scanner.tokens.isEmpty()) {
             throw new BrokenText(Place.of(source.file()), "the file holds no statement");
         }
         StatementKind kind = block ? StatementKind.SCRIPT : scanner.kind();
-        return new Statement(source, kind, scanner.tokens, scanner.parts(), scanner.places);
+        List<Part> parts = scanner.parts();
+        TokenView view = new TokenView(source.text(), scanner.tokens);
+        return new Statement(source, dialect, kind, view, parts, Part.innermost(parts, scanner.tokens));
     }
 
     /** Drops the semicolons behind the statement; true when it is a block, which keeps its own. */
@@ -41,11 +49,11 @@ final class StatementScanner {
         while (first < tokens.size() && tokens.get(first).kind() == Token.Kind.SEMICOLON) {
             first++;
         }
-        tokens.subList(0, first).clear();
+        tokens = tokens.subList(first, tokens.size());
         if (tokens.isEmpty()) {
             return false;
         }
-        Bodies bodies = new Bodies(source.text(), tokens);
+        Bodies bodies = new Bodies(new TokenView(source.text(), tokens));
         boolean block = bodies.isBlock(0);
         int end = bodies.end(0);
         for (int i = end; i < tokens.size(); i++) {
@@ -53,19 +61,19 @@ final class StatementScanner {
                 throw new SeveralStatements(places.at(tokens.get(i).start()));
             }
         }
-        tokens.subList(end, tokens.size()).clear();
+        tokens = tokens.subList(0, end);
         return block;
     }
 
     /** The first word that names a kind outside all parentheses; a statement in parentheses is judged by its inside. */
     private StatementKind kind() {
         boolean inside = tokens.getFirst().kind() == Token.Kind.OPEN;
-        boolean afterWith = isWord(tokens.getFirst(), "WITH");
+        boolean afterWith = tokens.getFirst().word() == Word.WITH;
         for (Token token : tokens) {
             if (token.kind() != Token.Kind.WORD || token.depth() > 0 && !inside) {
                 continue;
             }
-            StatementKind kind = Keywords.KINDS.get(text(token).toUpperCase(Locale.ROOT));
+            StatementKind kind = token.word().begins();
             if (kind != null) {
                 return kind;
             }
@@ -101,7 +109,7 @@ final class StatementScanner {
         String[] words = content.substring(WHEN.length()).strip().split("\\s+");
         for (int i = 0; i < words.length; i++) {
             boolean fits = i % 2 == 0
-                    ? words[i].length() > 1 && words[i].charAt(0) == ':' && Lexer.isNameStart(words[i].charAt(1))
+                    ? words[i].length() > 1 && words[i].charAt(0) == ':' && dialect.startsName(words[i].charAt(1))
                     : words[i].equalsIgnoreCase("and");
             if (!fits || i == words.length - 1 && i % 2 == 1) {
                 throw new BrokenText(
@@ -128,8 +136,7 @@ final class StatementScanner {
         if (lowestDepth(first, comment.start()) < depth) {
             throw new BrokenText(when.place(), "this line closes a parenthesis opened above, so it cannot be left out");
         }
-        int start =
-                opensConditions(source, tokens.get(first)) ? tokens.get(first).end() : lineStart;
+        int start = stays(tokens.get(first)) ? tokens.get(first).end() : lineStart;
         int end = comment.depth() > depth ? closing(comment.start(), depth) : comment.start();
         return new Part(when, start, end, enclosing(before, start));
     }
@@ -184,17 +191,8 @@ final class StatementScanner {
         return i;
     }
 
-    static boolean opensConditions(SourceText source, Token token) {
-        return token.kind() == Token.Kind.WORD
-                && Keywords.STAY.contains(
-                        source.text().substring(token.start(), token.end()).toUpperCase(Locale.ROOT));
-    }
-
-    private boolean isWord(Token token, String word) {
-        return token.kind() == Token.Kind.WORD && text(token).equalsIgnoreCase(word);
-    }
-
-    private String text(Token token) {
-        return source.text().substring(token.start(), token.end());
+    /** What stays when the line it starts may be left out. */
+    private static boolean stays(Token token) {
+        return STAY.contains(token.word());
     }
 }

@@ -1,8 +1,8 @@
 package tidybridge.core.sql;
 
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.sql.Outline.ColumnRef;
@@ -11,24 +11,24 @@ import tidybridge.core.sql.Token.Kind;
 /** A statement's tokens with the questions one asks of them while reading: what stands where, and where a clause ends. */
 final class TokenView {
 
-    private static final Set<String> CLAUSES = Set.of(
-            "FROM",
-            "WHERE",
-            "GROUP",
-            "HAVING",
-            "WINDOW",
-            "ORDER",
-            "LIMIT",
-            "OFFSET",
-            "FETCH",
-            "FOR",
-            "LOCK",
-            "INTO",
-            "UNION",
-            "EXCEPT",
-            "INTERSECT",
-            "PROCEDURE",
-            "RETURNING");
+    private static final Set<Word> CLAUSES = EnumSet.of(
+            Word.FROM,
+            Word.WHERE,
+            Word.GROUP,
+            Word.HAVING,
+            Word.WINDOW,
+            Word.ORDER,
+            Word.LIMIT,
+            Word.OFFSET,
+            Word.FETCH,
+            Word.FOR,
+            Word.LOCK,
+            Word.INTO,
+            Word.UNION,
+            Word.EXCEPT,
+            Word.INTERSECT,
+            Word.PROCEDURE,
+            Word.RETURNING);
 
     private final String text;
     private final List<Token> tokens;
@@ -36,7 +36,7 @@ final class TokenView {
 
     TokenView(String text, List<Token> tokens) {
         this.text = text;
-        this.tokens = tokens;
+        this.tokens = List.copyOf(tokens);
         this.closes = closes(tokens);
     }
 
@@ -68,11 +68,11 @@ final class TokenView {
     }
 
     /** The index of a clause's word in a block, outside parentheses; {@code to} when it is not there. */
-    int clause(String word, int from, int to) {
+    int clause(Word word, int from, int to) {
         for (int i = from; i < to; i++) {
             if (kind(i) == Kind.OPEN) {
                 i = closes[i];
-            } else if (is(i, word) && !after(i, ".")) {
+            } else if (is(i, word) && !after(i, '.')) {
                 return i;
             }
         }
@@ -83,14 +83,14 @@ final class TokenView {
         for (int i = from; i < to; i++) {
             if (kind(i) == Kind.OPEN) {
                 i = closes[i];
-            } else if (kind(i) == Kind.WORD && CLAUSES.contains(word(i)) && !after(i, ".")) {
+            } else if (CLAUSES.contains(word(i)) && !after(i, '.')) {
                 return i;
             }
         }
         return to;
     }
 
-    boolean after(int index, String symbol) {
+    boolean after(int index, char symbol) {
         return index > 0 && is(index - 1, symbol);
     }
 
@@ -100,10 +100,10 @@ final class TokenView {
         if (to - from == 1 && isName(from) && !isLiteralWord(from)) {
             return new ColumnRef(null, name(from));
         }
-        if (to - from == 3 && isName(from) && is(from + 1, ".") && isName(from + 2)) {
+        if (to - from == 3 && isName(from) && is(from + 1, '.') && isName(from + 2)) {
             return new ColumnRef(name(from), name(from + 2));
         }
-        if (to - from == 5 && isName(from) && is(from + 1, ".") && is(from + 3, ".") && isName(from + 4)) {
+        if (to - from == 5 && isName(from) && is(from + 1, '.') && is(from + 3, '.') && isName(from + 4)) {
             return new ColumnRef(name(from + 2), name(from + 4));
         }
         return null;
@@ -115,7 +115,7 @@ final class TokenView {
         List<ColumnRef> columns = new ArrayList<>();
         int begin = from;
         for (int i = from; i <= to; i++) {
-            if (i == to || is(i, ",")) {
+            if (i == to || is(i, ',')) {
                 ColumnRef column = begin < i ? column(begin, i) : null;
                 if (column == null) {
                     return null;
@@ -130,7 +130,7 @@ final class TokenView {
     }
 
     boolean isLiteralWord(int index) {
-        return is(index, "NULL") || is(index, "TRUE") || is(index, "FALSE") || is(index, "DEFAULT");
+        return is(index, Word.NULL) || is(index, Word.TRUE) || is(index, Word.FALSE) || is(index, Word.DEFAULT);
     }
 
     /** Beyond the ends stands nothing, as behind a semicolon: half a statement is looked at too, while somebody types it. */
@@ -150,18 +150,54 @@ final class TokenView {
         return text.substring(token.start(), token.end());
     }
 
-    String word(int index) {
-        return text(index).toUpperCase(Locale.ROOT);
+    /** What a token means as a word; {@link Word#NAME} for what is none. */
+    Word word(int index) {
+        return isInside(index) ? tokens.get(index).word() : Word.NAME;
     }
 
-    boolean is(int index, String word) {
+    boolean is(int index, Word word) {
+        return word(index) == word;
+    }
+
+    /** True for a sign of one char. */
+    boolean is(int index, char sign) {
         if (!isInside(index)) {
             return false;
         }
         Token token = tokens.get(index);
-        return token.end() - token.start() == word.length()
-                && token.kind() != Kind.QUOTED_NAME
-                && text.regionMatches(true, token.start(), word, 0, word.length());
+        return token.end() - token.start() == 1 && text.charAt(token.start()) == sign;
+    }
+
+    /** The name of a bind parameter, without its colon. */
+    String bind(int index) {
+        Token token = tokens.get(index);
+        return text.substring(token.start() + 1, token.end());
+    }
+
+    /** {@code in ( :name )} */
+    boolean isListBind(int index) {
+        return kind(index) == Kind.BIND
+                && kind(index - 1) == Kind.OPEN
+                && kind(index + 1) == Kind.CLOSE
+                && is(index - 2, Word.IN);
+    }
+
+    void appendTo(StringBuilder sql, int index) {
+        Token token = tokens.get(index);
+        sql.append(text, token.start(), token.end());
+    }
+
+    int depth(int index) {
+        return tokens.get(index).depth();
+    }
+
+    int end(int index) {
+        return tokens.get(index).end();
+    }
+
+    /** What stands between the starts and ends of two tokens, as it is written. */
+    String text(int first, int last) {
+        return text.substring(tokens.get(first).start(), tokens.get(last).end());
     }
 
     boolean isName(int index) {

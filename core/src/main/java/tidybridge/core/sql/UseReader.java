@@ -1,6 +1,7 @@
 package tidybridge.core.sql;
 
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -13,45 +14,58 @@ import tidybridge.core.sql.Token.Kind;
 final class UseReader {
 
     private static final Set<String> COMPARISONS = Set.of("=", "<", ">", "!");
-    private static final Set<String> BOUNDARIES = Set.of(
-            "AND", "OR", "XOR", "NOT", "WHERE", "ON", "HAVING", "WHEN", "SELECT", "SET", "THEN", "ELSE", "CASE", "BY");
-    private static final Set<String> BEFORE_PARENTHESIS = Set.of(
-            "IN",
-            "AND",
-            "OR",
-            "NOT",
-            "WHERE",
-            "ON",
-            "HAVING",
-            "FROM",
-            "JOIN",
-            "VALUES",
-            "VALUE",
-            "AS",
-            "USING",
-            "SELECT",
-            "EXISTS",
-            "ANY",
-            "ALL",
-            "SOME",
-            "BETWEEN",
-            "LIKE",
-            "WHEN",
-            "THEN",
-            "ELSE",
-            "CASE",
-            "BY",
-            "OVER",
-            "KEY",
-            "INDEX",
-            "INTO",
-            "SET",
-            "UNION",
-            "EXCEPT",
-            "INTERSECT",
-            "LIMIT",
-            "RETURNING",
-            "IF");
+    private static final Set<Word> BOUNDARIES = EnumSet.of(
+            Word.AND,
+            Word.OR,
+            Word.XOR,
+            Word.NOT,
+            Word.WHERE,
+            Word.ON,
+            Word.HAVING,
+            Word.WHEN,
+            Word.SELECT,
+            Word.SET,
+            Word.THEN,
+            Word.ELSE,
+            Word.CASE,
+            Word.BY);
+    private static final Set<Word> BEFORE_PARENTHESIS = EnumSet.of(
+            Word.IN,
+            Word.AND,
+            Word.OR,
+            Word.NOT,
+            Word.WHERE,
+            Word.ON,
+            Word.HAVING,
+            Word.FROM,
+            Word.JOIN,
+            Word.VALUES,
+            Word.VALUE,
+            Word.AS,
+            Word.USING,
+            Word.SELECT,
+            Word.EXISTS,
+            Word.ANY,
+            Word.ALL,
+            Word.SOME,
+            Word.BETWEEN,
+            Word.LIKE,
+            Word.WHEN,
+            Word.THEN,
+            Word.ELSE,
+            Word.CASE,
+            Word.BY,
+            Word.OVER,
+            Word.KEY,
+            Word.INDEX,
+            Word.INTO,
+            Word.SET,
+            Word.UNION,
+            Word.EXCEPT,
+            Word.INTERSECT,
+            Word.LIMIT,
+            Word.RETURNING,
+            Word.IF);
 
     private final TokenView view;
     private final List<BindUse> uses = new ArrayList<>();
@@ -69,7 +83,7 @@ final class UseReader {
         for (int i = from; i < to; i++) {
             if (view.kind(i) == Kind.OPEN
                     && i + 1 < view.close(i)
-                    && (view.is(i + 1, "SELECT") || view.is(i + 1, "WITH"))) {
+                    && (view.is(i + 1, Word.SELECT) || view.is(i + 1, Word.WITH))) {
                 i = view.close(i);
             } else if (view.kind(i) == Kind.BIND) {
                 bind(i, from, to, block, table);
@@ -78,9 +92,9 @@ final class UseReader {
     }
 
     private void bind(int at, int from, int to, @Nullable Block block, @Nullable String table) {
-        String bind = view.text(at).substring(1);
+        String bind = view.bind(at);
         int before = at - 1;
-        if (before >= from && (view.is(before, "LIMIT") || view.is(before, "OFFSET"))) {
+        if (before >= from && (view.is(before, Word.LIMIT) || view.is(before, Word.OFFSET))) {
             uses.add(new BindUse.Limit(bind));
             return;
         }
@@ -95,31 +109,31 @@ final class UseReader {
 
     private @Nullable ColumnRef columnBefore(int at, int from) {
         int i = at - 1;
-        if (i > from && view.is(i, "AND") && i - 2 > from && view.is(i - 2, "BETWEEN")) {
+        if (i > from && view.is(i, Word.AND) && i - 2 > from && view.is(i - 2, Word.BETWEEN)) {
             i -= 2;
-        } else if (i > from && view.kind(i) == Kind.OPEN && view.is(i - 1, "IN")) {
+        } else if (i > from && view.kind(i) == Kind.OPEN && view.is(i - 1, Word.IN)) {
             i--;
         }
         if (i <= from
                 || !(COMPARISONS.contains(view.text(i))
-                        || view.is(i, "LIKE")
-                        || view.is(i, "BETWEEN")
-                        || view.is(i, "IN"))) {
+                        || view.is(i, Word.LIKE)
+                        || view.is(i, Word.BETWEEN)
+                        || view.is(i, Word.IN))) {
             return null;
         }
         while (i > from && COMPARISONS.contains(view.text(i))) {
             i--;
         }
-        if (view.is(i, "LIKE") || view.is(i, "BETWEEN") || view.is(i, "IN")) {
+        if (view.is(i, Word.LIKE) || view.is(i, Word.BETWEEN) || view.is(i, Word.IN)) {
             i--;
         }
-        if (i >= from && view.is(i, "NOT")) {
+        if (i >= from && view.is(i, Word.NOT)) {
             i--;
         }
         if (i < from || !view.isName(i)) {
             return null;
         }
-        boolean qualified = i - 2 >= from && view.is(i - 1, ".") && view.isName(i - 2);
+        boolean qualified = i - 2 >= from && view.is(i - 1, '.') && view.isName(i - 2);
         int start = qualified ? i - 2 : i;
         return standsAlone(start - 1, from) ? view.column(start, i + 1) : null;
     }
@@ -128,8 +142,8 @@ final class UseReader {
     private boolean standsAlone(int before, int from) {
         return before < from
                 || view.kind(before) == Kind.OPEN
-                || view.is(before, ",")
-                || view.kind(before) == Kind.WORD && BOUNDARIES.contains(view.word(before));
+                || view.is(before, ',')
+                || BOUNDARIES.contains(view.word(before));
     }
 
     private @Nullable ColumnRef columnAfter(int at, int from, int to) {
@@ -143,29 +157,29 @@ final class UseReader {
         if (i >= to) {
             return null;
         }
-        int end = i + 2 < to && view.isName(i) && view.is(i + 1, ".") ? i + 3 : i + 1;
-        boolean alone = end >= to || view.kind(end) == Kind.CLOSE || view.is(end, ",") || view.kind(end) == Kind.WORD;
+        int end = i + 2 < to && view.isName(i) && view.is(i + 1, '.') ? i + 3 : i + 1;
+        boolean alone = end >= to || view.kind(end) == Kind.CLOSE || view.is(end, ',') || view.kind(end) == Kind.WORD;
         return alone ? view.column(i, end) : null;
     }
 
     void values(int open, String table, List<ColumnRef> columns) {
         int position = 0;
         for (int i = open + 1; i < view.close(open); i++) {
-            if (view.is(i, ",")) {
+            if (view.is(i, ',')) {
                 position++;
             } else if (view.kind(i) == Kind.OPEN) {
                 i = view.close(i);
             } else if (view.kind(i) == Kind.BIND
                     && position < columns.size()
-                    && (i == open + 1 || view.is(i - 1, ","))
-                    && (i + 1 == view.close(open) || view.is(i + 1, ","))) {
-                uses.add(new BindUse.Column(view.text(i).substring(1), columns.get(position), null, table));
+                    && (i == open + 1 || view.is(i - 1, ','))
+                    && (i + 1 == view.close(open) || view.is(i + 1, ','))) {
+                uses.add(new BindUse.Column(view.bind(i), columns.get(position), null, table));
             }
         }
     }
 
     void change() {
-        int at = view.is(0, "DELETE") ? view.clause("FROM", 0, view.size()) + 1 : 1;
+        int at = view.is(0, Word.DELETE) ? view.clause(Word.FROM, 0, view.size()) + 1 : 1;
         if (at < view.size() && view.isName(at)) {
             compare(at, view.size(), null, view.name(at));
         }
@@ -177,14 +191,14 @@ final class UseReader {
             if (view.kind(i) == Kind.OPEN && view.isName(i - 1) && !BEFORE_PARENTHESIS.contains(view.word(i - 1))) {
                 int position = 0;
                 for (int j = i + 1; j < view.close(i); j++) {
-                    if (view.is(j, ",")) {
+                    if (view.is(j, ',')) {
                         position++;
                     } else if (view.kind(j) == Kind.OPEN) {
                         j = view.close(j);
                     } else if (view.kind(j) == Kind.BIND
-                            && (j == i + 1 || view.is(j - 1, ","))
-                            && (j + 1 == view.close(i) || view.is(j + 1, ","))) {
-                        uses.add(new BindUse.Argument(view.text(j).substring(1), view.name(i - 1), position));
+                            && (j == i + 1 || view.is(j - 1, ','))
+                            && (j + 1 == view.close(i) || view.is(j + 1, ','))) {
+                        uses.add(new BindUse.Argument(view.bind(j), view.name(i - 1), position));
                     }
                 }
             }

@@ -2,9 +2,12 @@ package tidybridge.core.answer;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.io.ByteArrayOutputStream;
 import java.io.StringWriter;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import java.util.function.Consumer;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -18,57 +21,24 @@ import tools.jackson.core.json.JsonFactory;
 
 class RowWriterTest {
 
-    /** A row of texts, read as a driver would. */
-    private static final class TextRow implements Row {
-        private final @Nullable String[] values;
-        private boolean wasNull;
-
-        TextRow(@Nullable String... values) {
-            this.values = values;
-        }
-
-        @Override
-        public @Nullable String text(int field) {
-            wasNull = values[field] == null;
-            return values[field];
-        }
-
-        @Override
-        public long integer(int field) {
-            String text = text(field);
-            return text == null ? 0 : Long.parseLong(text);
-        }
-
-        @Override
-        public double real(int field) {
-            String text = text(field);
-            return text == null ? 0 : Double.parseDouble(text);
-        }
-
-        @Override
-        public byte @Nullable [] bytes(int field) {
-            String text = text(field);
-            return text == null ? null : text.getBytes(StandardCharsets.UTF_8);
-        }
-
-        @Override
-        public boolean wasNull() {
-            return wasNull;
-        }
-    }
-
     private static final MaskKey KEY = new MaskKey(new byte[] {1, 2, 3});
 
+    private static final Predicate<String> NOBODY = privilege -> false;
+
     private static String write(List<ShapedField> fields, @Nullable String... values) {
-        return write(new RowWriter(fields, KEY), values);
+        return write(new RowWriters(fields, KEY).of(NOBODY), values);
     }
 
     private static String write(RowWriter writer, @Nullable String... values) {
-        StringWriter text = new StringWriter();
-        try (JsonGenerator json = new JsonFactory().createGenerator(ObjectWriteContext.empty(), text)) {
-            writer.write(new TextRow(values), json);
+        return written(sink -> writer.write(new TextRow(values), sink));
+    }
+
+    private static String written(Consumer<RowSink> writing) {
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+        try (RowSink sink = new JsonRowSink(bytes)) {
+            writing.accept(sink);
         }
-        return text.toString();
+        return bytes.toString(StandardCharsets.UTF_8);
     }
 
     @ParameterizedTest
@@ -127,11 +97,9 @@ class RowWriterTest {
 
     @Test
     void aValueIsWrittenAloneHoweverItsNameNests() {
-        StringWriter text = new StringWriter();
-        try (JsonGenerator json = new JsonFactory().createGenerator(ObjectWriteContext.empty(), text)) {
-            new RowWriter(List.of(at(0, "a.b", FieldType.DECIMAL, false)), KEY).writeValue(new TextRow("2.50"), json);
-        }
-        assertThat(text).hasToString("2.50");
+        RowWriter writer = new RowWriters(List.of(at(0, "a.b", FieldType.DECIMAL, false)), KEY).of(NOBODY);
+        assertThat(written(sink -> writer.writeValue(new TextRow("2.50"), sink)))
+                .isEqualTo("2.50");
     }
 
     @Test
@@ -150,18 +118,30 @@ class RowWriterTest {
         "last-2,éàüö,****üö"
     })
     void masksShowNoMoreThanTheySay(String mask, String value, String shown) {
-        assertThat(write(masked(mask, FieldType.STRING), value)).isEqualTo("{\"v\":\"" + shown + "\"}");
-        RowWriter lifted = masked(mask, FieldType.STRING).unmasked("contacts"::equals);
-        assertThat(write(lifted, value)).isEqualTo("{\"v\":\"" + value + "\"}");
-        assertThat(write(masked(mask, FieldType.STRING).unmasked(privilege -> false), value))
-                .contains(shown);
+        RowWriters writers = new RowWriters(List.of(maskedField(mask, FieldType.STRING)), KEY);
+        assertThat(write(writers.of(NOBODY), value)).isEqualTo("{\"v\":\"" + shown + "\"}");
+        assertThat(write(writers.of("contacts"::equals), value)).isEqualTo("{\"v\":\"" + value + "\"}");
+        assertThat(write(writers.of("others"::equals), value)).contains(shown);
+    }
+
+    @Test
+    void writersAreMadeOnceForEachSetOfPrivileges() {
+        RowWriters writers = new RowWriters(List.of(maskedField("whole", FieldType.STRING)), KEY);
+        assertThat(writers.of("contacts"::equals)).isSameAs(writers.of(privilege -> true));
+        assertThat(writers.of(NOBODY))
+                .isSameAs(writers.of("others"::equals))
+                .isNotSameAs(writers.of("contacts"::equals));
+        RowWriters open = new RowWriters(List.of(ShapedField.plain(0, "v", FieldType.STRING, false)), KEY);
+        assertThat(open.of(NOBODY)).isSameAs(open.of(privilege -> true));
+    }
+
+    private static ShapedField maskedField(String mask, FieldType type) {
+        return new ShapedField(
+                0, List.of("v"), type, false, Mask.parse(mask).orElseThrow(), "contacts", false, null, null);
     }
 
     private static RowWriter masked(String mask, FieldType type) {
-        return new RowWriter(
-                List.of(new ShapedField(
-                        0, List.of("v"), type, false, Mask.parse(mask).orElseThrow(), "contacts", false, null, null)),
-                KEY);
+        return new RowWriters(List.of(maskedField(mask, type)), KEY).of(NOBODY);
     }
 
     @Test

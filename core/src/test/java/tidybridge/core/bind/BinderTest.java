@@ -4,11 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
 import java.math.BigDecimal;
-import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.util.List;
-import java.util.Map;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Nested;
@@ -52,63 +50,27 @@ class BinderTest {
                 null);
     }
 
-    private record Request(@Nullable String query, String path, Map<String, String> headers) implements Inputs {
-        @Override
-        public String path(int index) {
-            return path;
-        }
-
-        @Override
-        public @Nullable String header(String name) {
-            return headers.get(name);
-        }
-
-        @Override
-        public @Nullable String cookie(String name) {
-            return null;
-        }
-
-        @Override
-        public byte @Nullable [] body() {
-            return null;
-        }
-
-        @Override
-        public Caller caller() {
-            return Caller.unknown("192.0.2.1");
-        }
-
-        @Override
-        public String requestId() {
-            return "r1";
-        }
-
-        @Override
-        public Instant requestTime() {
-            return Instant.EPOCH;
-        }
-    }
-
     private static Bound bind(@Nullable String query) throws Exception {
-        return bind(new Request(query, "17", Map.of()));
+        return bind(RawRequest.ofQuery(query, "17"));
     }
 
-    private static Bound bind(Request request) throws Exception {
+    private static Bound bind(RawRequest request) throws Exception {
         return new Binder(PARAMETERS, List.of("berthId"), new PageRule(25, 200)).bind(request);
     }
 
-    private static List<String> errors(Request request) {
+    private static List<String> errors(RawRequest request) {
         BadInput bad = catchThrowableOfType(BadInput.class, () -> bind(request));
         return bad.errors().stream().map(InputError::detail).toList();
     }
 
     private static List<String> errors(String query) {
-        return errors(new Request(query, "17", Map.of()));
+        return errors(RawRequest.ofQuery(query, "17"));
     }
 
     @Test
     void valuesHaveTheirTypesAndDefaults() throws Exception {
-        Bound bound = bind(new Request("from=2031-05-01&name=Cooper%27s+Reach", "17", Map.of("quay", "north")));
+        Bound bound = bind(RawRequest.ofQuery("from=2031-05-01&name=Cooper%27s+Reach", "17")
+                .with("quay", "north"));
         assertThat(bound.values()).containsExactly(17L, LocalDate.of(2031, 5, 1), true, "Cooper's Reach", "north");
         assertThat(bound.limit()).isEqualTo(25);
         assertThat(bound.after()).isNull();
@@ -136,7 +98,7 @@ class BinderTest {
 
     @Test
     void allMistakesAreReportedAtOnce() {
-        assertThat(errors(new Request("form=1&power=yes&limit=201", "x", Map.of())))
+        assertThat(errors(RawRequest.ofQuery("form=1&power=yes&limit=201", "x")))
                 .containsExactly(
                         "'berthId' must be a whole number of at most 64 bits, such as 12.",
                         "'form' is not known here. Did you mean 'from'? Known here: from, power, name, limit, after.",
@@ -147,7 +109,7 @@ class BinderTest {
 
     @Test
     void valuesNeverStandInMessages() {
-        assertThat(errors(new Request("from=sesame&power=sesame&limit=sesame&from=sesame", "sesame", Map.of())))
+        assertThat(errors(RawRequest.ofQuery("from=sesame&power=sesame&limit=sesame&from=sesame", "sesame")))
                 .hasSize(5)
                 .noneMatch(detail -> detail.contains("sesame"));
     }

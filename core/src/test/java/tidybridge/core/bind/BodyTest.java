@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
 import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
-import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
@@ -37,36 +36,8 @@ class BodyTest {
                   parameters:
             """;
 
-    private record Request(@Nullable String query, byte @Nullable [] body) implements Inputs {
-        @Override
-        public String path(int index) {
-            return "";
-        }
-
-        @Override
-        public @Nullable String header(String name) {
-            return name.equals("berths") ? "3, 4" : null;
-        }
-
-        @Override
-        public @Nullable String cookie(String name) {
-            return name.equals("quay") ? "north" : null;
-        }
-
-        @Override
-        public Caller caller() {
-            return new Caller("mara", "harbour-app", List.of("partner"), "192.0.2.1", privilege -> false);
-        }
-
-        @Override
-        public String requestId() {
-            return "r1";
-        }
-
-        @Override
-        public Instant requestTime() {
-            return Instant.parse("2031-05-01T10:00:00Z");
-        }
+    private static RawRequest request(@Nullable String query, byte @Nullable [] body) {
+        return RawRequest.ofBody(query, body).with("berths", "3, 4").withCookie("quay", "north");
     }
 
     private static Binder binder(String parameters) throws Exception {
@@ -86,7 +57,7 @@ class BodyTest {
 
     private static @Nullable Object[] bind(String parameters, String query, String body) throws Exception {
         return binder(parameters)
-                .bind(new Request(query, body.isEmpty() ? null : body.getBytes(StandardCharsets.UTF_8)))
+                .bind(request(query, body.isEmpty() ? null : body.getBytes(StandardCharsets.UTF_8)))
                 .values();
     }
 
@@ -102,8 +73,7 @@ class BodyTest {
                 berth: { in: body, type: integer, required: true }
                 note: { in: body, type: string, nullable: true }
                 by: { in: query, type: string, required: true }
-                """)
-                .bindEach(new Request("by=me", body.isEmpty() ? null : body.getBytes(StandardCharsets.UTF_8)), 3);
+                """).bindEach(request("by=me", body.isEmpty() ? null : body.getBytes(StandardCharsets.UTF_8)), 3);
     }
 
     private static List<String> mistakesOfRows(String body) {
@@ -216,7 +186,7 @@ class BodyTest {
         assertThat(mistakes(BOOKING, "", "{\"berth\":" + "1".repeat(300) + "}"))
                 .anyMatch(mistake -> mistake.contains("number of more than 200 characters"));
         BadInput bad = catchThrowableOfType(
-                BadInput.class, () -> binder(BOOKING).bind(new Request(null, new byte[] {'"', (byte) 0xC3, '"'})));
+                BadInput.class, () -> binder(BOOKING).bind(request(null, new byte[] {'"', (byte) 0xC3, '"'})));
         assertThat(bad.errors().getFirst().detail()).isEqualTo("The body is not UTF-8 text.");
     }
 
@@ -314,7 +284,7 @@ class BodyTest {
                 body.append(pieces[random.nextInt(pieces.length)]);
             }
             try {
-                binder.bind(new Request(null, body.toString().getBytes(StandardCharsets.UTF_8)));
+                binder.bind(request(null, body.toString().getBytes(StandardCharsets.UTF_8)));
             } catch (BadInput e) {
                 assertThat(e.errors())
                         .isNotEmpty()

@@ -12,9 +12,9 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import tidybridge.core.catalog.Catalog;
+import tidybridge.core.compile.Compiler;
 import tidybridge.core.finding.Finding;
 import tidybridge.core.finding.Findings;
-import tidybridge.core.plan.Compiler;
 
 /** Bad input to a workspace: each kind has a finding with its place and remedy. */
 class CheckingTest {

@@ -10,7 +10,7 @@ import tidybridge.core.catalog.Catalog;
 import tidybridge.core.catalog.Described;
 import tidybridge.core.catalog.Field;
 import tidybridge.core.catalog.FieldType;
-import tidybridge.core.plan.PlanFixture;
+import tidybridge.core.compile.PlanFixture;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 

@@ -17,8 +17,8 @@ import tidybridge.core.catalog.Catalog;
 import tidybridge.core.catalog.Described;
 import tidybridge.core.catalog.Field;
 import tidybridge.core.catalog.FieldType;
+import tidybridge.core.compile.PlanFixture;
 import tidybridge.core.plan.ModulePlan;
-import tidybridge.core.plan.PlanFixture;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 

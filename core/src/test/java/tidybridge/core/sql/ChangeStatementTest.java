@@ -11,14 +11,15 @@ import tidybridge.core.text.SourceText;
 class ChangeStatementTest {
 
     private static Statement scan(String sql) throws Exception {
-        return Statement.scan(new SourceText("a.sql", sql));
+        return Statement.scan(new SourceText("a.sql", sql), Dialect.usual());
     }
 
     @Test
     void bindsOfStepsAreOneName() throws Exception {
         Statement statement = scan("insert into t (a, b, c) values (:vessel.id, :lock , ':x.y') -- :z.a");
         assertThat(statement.binds()).extracting(Bind::name).containsExactly("vessel.id", "lock");
-        assertThat(statement.render(name -> true).sql()).isEqualTo("insert into t (a, b, c) values (?, ? , ':x.y')");
+        assertThat(new Renderer(statement).render(name -> true).sql())
+                .isEqualTo("insert into t (a, b, c) values (?, ? , ':x.y')");
         assertThat(scan("select :a.1 + :b.").binds()).extracting(Bind::name).containsExactly("a", "b");
     }
 
@@ -32,7 +33,7 @@ class ChangeStatementTest {
     void assignmentsVanishWithTheirCommas(String given, String expected) throws Exception {
         Statement statement =
                 scan("update t\\nset x = :a -- when :a\\n  , y = :b -- when :b\\nwhere id = :id".replace("\\n", "\n"));
-        assertThat(statement
+        assertThat(new Renderer(statement)
                         .render(name -> name.equals("id") || given.contains(name))
                         .sql()
                         .replaceAll("\\s+", " "))
@@ -42,7 +43,7 @@ class ChangeStatementTest {
     @Test
     void anUnchangedColumnKeepsItsQuotesAndAlias() throws Exception {
         Statement statement = scan("update t as c\nset c.`two words` = :a -- when :a\nlimit 1");
-        assertThat(statement.render(name -> false).sql().replaceAll("\\s+", " "))
+        assertThat(new Renderer(statement).render(name -> false).sql().replaceAll("\\s+", " "))
                 .isEqualTo("update t as c set c.`two words` = c.`two words` limit 1");
     }
 
@@ -56,7 +57,9 @@ class ChangeStatementTest {
     void theRowsOfAChangeCanBeAskedFor(String sql, String expected) throws Exception {
         Statement statement = scan(sql);
         ChangeTarget target = statement.target().orElseThrow();
-        assertThat(statement.renderRows(target, "id", name -> true, name -> -1).sql())
+        assertThat(new Renderer(statement)
+                        .rows(target, "id", name -> true, name -> -1)
+                        .sql())
                 .isEqualTo(expected);
     }
 
@@ -76,10 +79,10 @@ class ChangeStatementTest {
 
     @Test
     void whatIsReturnedAndReplacedIsKnown() throws Exception {
-        assertThat(scan("insert into `my t` (a) values (:a) returning id, concat(a, 'x') as b")
+        assertThat(new Renderer(scan("insert into `my t` (a) values (:a) returning id, concat(a, 'x') as b"))
                         .returned())
                 .contains("select id, concat(a, 'x') as b from `my t`");
-        assertThat(scan("insert into t values (1)").returned()).isEmpty();
+        assertThat(new Renderer(scan("insert into t values (1)")).returned()).isEmpty();
         assertThat(scan("replace into t values (1)").replacesRows()).isTrue();
         assertThat(scan("insert into t values (1) on duplicate key update a = 1")
                         .replacesRows())

@@ -29,6 +29,7 @@ import tidybridge.records.VersionTaken;
 import tidybridge.service.desk.Views.FindingView;
 import tidybridge.service.live.LiveModule;
 import tidybridge.service.live.LiveModules;
+import tidybridge.service.live.TextCompiler;
 
 /** Publishing, and what was published. */
 @RestController
@@ -38,10 +39,12 @@ class ReleasesController {
     private static final int LONGEST_NAME = 120;
 
     private final LiveModules modules;
+    private final TextCompiler compiler;
     private final Records records;
     private final Clock clock;
 
-    ReleasesController(LiveModules modules, Records records, Clock clock) {
+    ReleasesController(LiveModules modules, TextCompiler compiler, Records records, Clock clock) {
+        this.compiler = compiler;
         this.modules = modules;
         this.records = records;
         this.clock = clock;
@@ -88,7 +91,7 @@ class ReleasesController {
 
     @PostMapping(consumes = MediaType.APPLICATION_JSON_VALUE)
     ResponseEntity<?> publish(@RequestBody PublishRequest request) {
-        List<LiveModules.Compiled> compiled = compile(ModuleTexts.of(request.modules()));
+        List<TextCompiler.Compiled> compiled = compile(ModuleTexts.of(request.modules()));
         List<FindingView> findings = compiled.stream()
                 .flatMap(module -> module.findings().stream())
                 .map(FindingView::of)
@@ -108,9 +111,9 @@ class ReleasesController {
         }
     }
 
-    private List<LiveModules.Compiled> compile(List<ModuleText> texts) {
+    private List<TextCompiler.Compiled> compile(List<ModuleText> texts) {
         try {
-            return texts.stream().map(modules::compile).toList();
+            return texts.stream().map(compiler::compile).toList();
         } catch (Source.Unreachable e) {
             throw new DeskRefusal(
                     ProblemKind.SOURCE_UNAVAILABLE,
@@ -118,9 +121,9 @@ class ReleasesController {
         }
     }
 
-    private static void refuseTwins(List<LiveModules.Compiled> compiled) {
+    private static void refuseTwins(List<TextCompiler.Compiled> compiled) {
         Set<String> identities = new HashSet<>();
-        for (LiveModules.Compiled module : compiled) {
+        for (TextCompiler.Compiled module : compiled) {
             ModulePlan plan = module.plan();
             if (plan != null && !identities.add(plan.identity())) {
                 throw new DeskRefusal(
@@ -149,7 +152,7 @@ class ReleasesController {
                 .body(new UnfitView(kind.type(), kind.title(), kind.status(), detail, findings));
     }
 
-    private static List<PublishedView> views(List<LiveModules.Compiled> compiled, List<Published> published) {
+    private static List<PublishedView> views(List<TextCompiler.Compiled> compiled, List<Published> published) {
         List<PublishedView> views = new ArrayList<>();
         for (int i = 0; i < published.size(); i++) {
             Release release = published.get(i).release();

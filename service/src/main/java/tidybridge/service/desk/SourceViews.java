@@ -42,7 +42,7 @@ final class SourceViews {
             SourceSettings settings = source.settings();
             return new SourceView(
                     settings.name(),
-                    "mariadb",
+                    Views.label(settings.kind()),
                     settings.about(),
                     settings.host(),
                     settings.port(),
@@ -78,13 +78,18 @@ final class SourceViews {
 
     record ContentsView(
             String source, String schema, Instant readAt, List<RelationView> relations, List<RoutineView> routines) {
-        static ContentsView of(String source, Contents contents) {
+        static ContentsView of(Source source, Contents contents) {
+            FirstStatement first = new FirstStatement(source.catalog().dialect());
             return new ContentsView(
-                    source,
+                    source.settings().name(),
                     contents.schema(),
                     contents.readAt(),
-                    contents.relations().stream().map(RelationView::of).toList(),
-                    contents.routines().stream().map(RoutineView::of).toList());
+                    contents.relations().stream()
+                            .map(relation -> RelationView.of(relation, first))
+                            .toList(),
+                    contents.routines().stream()
+                            .map(routine -> RoutineView.of(routine, first))
+                            .toList());
         }
     }
 
@@ -99,7 +104,7 @@ final class SourceViews {
             List<ForeignKeyView> foreignKeys,
             String statement) {
 
-        static RelationView of(Relation relation) {
+        static RelationView of(Relation relation, FirstStatement first) {
             return new RelationView(
                     relation.name(),
                     Views.label(relation.kind()),
@@ -108,7 +113,7 @@ final class SourceViews {
                     relation.columns().stream().map(ColumnView::of).toList(),
                     relation.indexes().stream().map(IndexView::of).toList(),
                     relation.foreignKeys().stream().map(ForeignKeyView::of).toList(),
-                    FirstStatement.of(relation));
+                    first.of(relation));
         }
     }
 
@@ -158,7 +163,7 @@ final class SourceViews {
             List<RoutineParameterView> parameters,
             String statement) {
 
-        static RoutineView of(Routine routine) {
+        static RoutineView of(Routine routine, FirstStatement first) {
             ColumnType returns = routine.returns();
             return new RoutineView(
                     routine.name(),
@@ -172,7 +177,7 @@ final class SourceViews {
                                     Views.label(parameter.mode()),
                                     parameter.type().text()))
                             .toList(),
-                    FirstStatement.of(routine));
+                    first.of(routine));
         }
     }
 

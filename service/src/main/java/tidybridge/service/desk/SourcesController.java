@@ -79,13 +79,13 @@ class SourcesController {
     ContentsView contents(@PathVariable("name") String name) {
         Source source = source(name);
         return ContentsView.of(
-                name, answering(source, () -> source.catalog().contents().orElseThrow()));
+                source, answering(source, () -> source.catalog().contents().orElseThrow()));
     }
 
     @PostMapping("/{name}/refresh")
     ContentsView refresh(@PathVariable("name") String name) {
         Source source = source(name);
-        return ContentsView.of(name, answering(source, source::refresh));
+        return ContentsView.of(source, answering(source, source::refresh));
     }
 
     @GetMapping("/{name}/contents/{relation}/sample")

@@ -20,14 +20,14 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
+import tidybridge.core.advise.Proposal;
+import tidybridge.core.advise.StatementLook;
 import tidybridge.core.definition.Method;
 import tidybridge.core.definition.ModuleEdit;
 import tidybridge.core.definition.ModuleText;
-import tidybridge.core.plan.Proposal;
-import tidybridge.core.plan.StatementLook;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.core.text.SourceText;
-import tidybridge.engine.Rehearsed;
+import tidybridge.engine.RehearsalChanges;
 import tidybridge.engine.Source;
 import tidybridge.engine.Sources;
 import tidybridge.records.Records;
@@ -35,6 +35,7 @@ import tidybridge.service.access.DeskPrivilege;
 import tidybridge.service.desk.Views.FindingView;
 import tidybridge.service.live.LiveModule;
 import tidybridge.service.live.LiveModules;
+import tidybridge.service.live.TextCompiler;
 import tidybridge.service.trial.Trial;
 import tidybridge.service.trial.Trials;
 
@@ -46,12 +47,15 @@ class TrialsController {
     private static final int CHECKS_AT_ONCE = 4;
 
     private final LiveModules modules;
+    private final TextCompiler compiler;
     private final Trials trials;
     private final Sources sources;
     private final Records records;
     private final Clock clock;
 
-    TrialsController(LiveModules modules, Trials trials, Sources sources, Records records, Clock clock) {
+    TrialsController(
+            LiveModules modules, TextCompiler compiler, Trials trials, Sources sources, Records records, Clock clock) {
+        this.compiler = compiler;
         this.records = records;
         this.clock = clock;
         this.sources = sources;
@@ -120,7 +124,7 @@ class TrialsController {
             List<WatchedView> watched) {
 
         static RehearsalView of(Trial.Rehearsal rehearsal) {
-            Rehearsed changes = rehearsal.changes();
+            RehearsalChanges changes = rehearsal.changes();
             return new RehearsalView(
                     changes.tables().stream().map(RehearsalView::table).toList(),
                     changes.written(),
@@ -133,7 +137,7 @@ class TrialsController {
                             .toList());
         }
 
-        private static TableChangesView table(Rehearsed.TableChanges table) {
+        private static TableChangesView table(RehearsalChanges.TableChanges table) {
             return new TableChangesView(
                     table.table(),
                     table.inserted(),
@@ -224,11 +228,11 @@ class TrialsController {
     ChecksView check(@RequestBody ChecksRequest request) {
         List<ModuleText> texts = ModuleTexts.of(request.modules());
         try (ExecutorService workers = Executors.newFixedThreadPool(CHECKS_AT_ONCE)) {
-            List<Future<LiveModules.Compiled>> compiled = texts.stream()
-                    .map(text -> workers.submit(() -> modules.compile(text)))
+            List<Future<TextCompiler.Compiled>> compiled = texts.stream()
+                    .map(text -> workers.submit(() -> compiler.compile(text)))
                     .toList();
             List<FindingView> findings = new ArrayList<>();
-            for (Future<LiveModules.Compiled> one : compiled) {
+            for (Future<TextCompiler.Compiled> one : compiled) {
                 one.get().findings().forEach(finding -> findings.add(FindingView.of(finding)));
             }
             return new ChecksView(texts.size(), findings);
@@ -325,7 +329,7 @@ class TrialsController {
         try {
             for (ModuleText module : ModuleTexts.of(request.modules())) {
                 String text = module.source(ModuleText.MAIN).text();
-                for (Proposal proposal : modules.propose(module)) {
+                for (Proposal proposal : compiler.propose(module)) {
                     Optional<String> edited = edited(text, proposal);
                     text = edited.orElse(text);
                     views.add(view(module.folder(), proposal, edited.isPresent()));

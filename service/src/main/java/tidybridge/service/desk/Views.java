@@ -11,9 +11,11 @@ import org.jspecify.annotations.Nullable;
 import tidybridge.core.answer.ShapedField;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.finding.Finding;
+import tidybridge.core.plan.ChangePlan;
+import tidybridge.core.plan.CollectionPlan;
 import tidybridge.core.plan.ModulePlan;
 import tidybridge.core.plan.OperationPlan;
-import tidybridge.core.plan.PageOrder;
+import tidybridge.core.plan.ReadPlan;
 import tidybridge.core.plan.StepPlan;
 import tidybridge.core.reference.OwnParameters;
 import tidybridge.records.Release;
@@ -94,33 +96,45 @@ final class Views {
             long timeoutMillis) {
 
         static OperationView of(OperationPlan plan) {
-            PageOrder order = plan.order();
             return new OperationView(
                     plan.method().name(),
                     plan.path().text(),
-                    plan.about(),
+                    plan.header().about(),
                     label(plan.answer()),
-                    plan.sqlFile(),
-                    plan.sql(),
-                    plan.change() == null
-                            ? List.of(new StepView("", plan.sqlFile(), plan.sql()))
-                            : plan.change().steps().stream().map(StepView::of).toList(),
-                    plan.change() != null && !plan.change().readOnly(),
-                    plan.change() != null && plan.change().batch() != null,
+                    plan.header().sqlFile(),
+                    plan.header().sql(),
+                    steps(plan),
+                    plan instanceof ChangePlan change && !change.sequence().readOnly(),
+                    plan instanceof ChangePlan change && change.batch() != null,
                     Stream.concat(
                                     plan.parameters().stream().map(one -> ParameterView.of(one, null)),
                                     OwnParameters.of(plan).stream().map(one -> ParameterView.of(one, true)))
                             .toList(),
                     plan.fields().stream().map(FieldView::of).toList(),
-                    order == null
-                            ? List.of()
-                            : order.keys().stream()
-                                    .map(key -> new OrderView(key.name(), key.descending()))
-                                    .toList(),
-                    plan.page() == null
-                            ? null
-                            : new PageView(plan.page().limit(), plan.page().most()),
+                    order(plan),
+                    plan instanceof CollectionPlan collection
+                            ? new PageView(
+                                    collection.page().limit(), collection.page().most())
+                            : null,
                     plan.timeout().toMillis());
+        }
+
+        private static List<StepView> steps(OperationPlan plan) {
+            return switch (plan) {
+                case ReadPlan read ->
+                    List.of(new StepView(
+                            "", read.header().sqlFile(), read.header().sql()));
+                case ChangePlan change ->
+                    change.sequence().steps().stream().map(StepView::of).toList();
+            };
+        }
+
+        private static List<OrderView> order(OperationPlan plan) {
+            return plan instanceof CollectionPlan collection
+                    ? collection.order().keys().stream()
+                            .map(key -> new OrderView(key.name(), key.descending()))
+                            .toList()
+                    : List.of();
         }
     }
 

@@ -1,10 +1,14 @@
 package tidybridge.service.gateway;
 
 import java.util.Locale;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /** Reads the Accept field (RFC 9110, 12.5.1) as far as a service with one format needs it. */
 final class AcceptField {
+
+    /** A weight of nothing. */
+    private static final Pattern REFUSED = Pattern.compile("q=0(\\.0{0,3})?");
 
     private AcceptField() {}
 
@@ -42,7 +46,7 @@ final class AcceptField {
 
     private static boolean isZero(String[] parts) {
         for (int i = 1; i < parts.length; i++) {
-            if (parts[i].strip().matches("q=0(\\.0{0,3})?")) {
+            if (REFUSED.matcher(parts[i].strip()).matches()) {
                 return true;
             }
         }

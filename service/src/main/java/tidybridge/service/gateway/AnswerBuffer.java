@@ -3,7 +3,6 @@ package tidybridge.service.gateway;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.util.Arrays;
-import tidybridge.core.plan.ReplyPlan;
 
 /**
  * Holds an answer back until it is whole or large. A whole one is sent with its length and every header; one that outgrows the
@@ -17,10 +16,14 @@ final class AnswerBuffer extends OutputStream {
     /** The same for an answer that is known to be long, so that its first byte leaves at once. */
     static final int LONG_HELD_BYTES = 8 * 1024;
 
+    private static final byte[] NOTHING = {};
+
     private final Exchange exchange;
     private final boolean head;
     private int most = LARGEST_HELD_BYTES;
-    private byte[] bytes = new byte[4096];
+    /** Grows as it is needed: a short answer comes in one piece, and gets exactly its own size. */
+    private byte[] bytes = NOTHING;
+
     private int size;
     private boolean streaming;
 
@@ -69,9 +72,13 @@ final class AnswerBuffer extends OutputStream {
         return streaming;
     }
 
-    /** The entity tag of the whole answer, while it is held. */
-    String tag(ReplyPlan.TagPlan plan) {
-        return EntityTags.of(plan, bytes, size);
+    /** What is held, up to {@link #size}; meant to be read. */
+    byte[] held() {
+        return bytes;
+    }
+
+    int size() {
+        return size;
     }
 
     /** Sends what is still held. */

@@ -3,19 +3,26 @@ package tidybridge.service.gateway;
 import jakarta.servlet.http.Cookie;
 import jakarta.servlet.http.HttpServletRequest;
 import java.time.Instant;
-import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.bind.Caller;
 import tidybridge.core.bind.Inputs;
+import tidybridge.service.access.Gatekeeper;
+import tidybridge.service.traffic.CallRecord;
 
 /**
  * A servlet request as raw inputs.
  *
  * @param body what {@link RequestBodies} read; null for none
- * @param who tells who calls; asked only when an operation wants to know
+ * @param gatekeeper tells who calls; asked only when an operation wants to know
+ * @param record notes who it was
  */
 record CallInputs(
-        HttpServletRequest request, String pathText, int[] captures, byte @Nullable [] body, Supplier<Caller> who)
+        HttpServletRequest request,
+        String pathText,
+        int[] captures,
+        byte @Nullable [] body,
+        Gatekeeper gatekeeper,
+        CallRecord record)
         implements Inputs {
 
     @Override
@@ -48,7 +55,9 @@ record CallInputs(
 
     @Override
     public Caller caller() {
-        return who.get();
+        Caller caller = gatekeeper.identify(request);
+        record.caller(caller.name());
+        return caller;
     }
 
     @Override

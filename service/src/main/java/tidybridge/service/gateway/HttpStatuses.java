@@ -3,11 +3,8 @@ package tidybridge.service.gateway;
 /** Statuses (RFC 9110) that answers take by themselves. */
 final class HttpStatuses {
 
-    static final int OK = 200;
     static final int NO_CONTENT = 204;
     static final int NOT_MODIFIED = 304;
-    static final int FIRST_PROBLEM = 400;
-    static final int LAST = 599;
 
     private HttpStatuses() {}
 }

@@ -1,13 +1,8 @@
 package tidybridge.service.gateway;
 
-import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.time.Clock;
 import java.time.Duration;
-import java.util.HexFormat;
 import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
@@ -20,10 +15,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import tidybridge.core.bind.BadInput;
 import tidybridge.core.bind.Inputs;
-import tidybridge.core.definition.Need;
 import tidybridge.core.plan.ChangePlan;
-import tidybridge.core.plan.OperationPlan;
-import tidybridge.core.problem.InputError;
 import tidybridge.core.problem.Problem;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.engine.Source;
@@ -32,6 +24,7 @@ import tidybridge.engine.Transaction;
 import tidybridge.records.CallOutcomes;
 import tidybridge.records.Claim;
 import tidybridge.records.Outcome;
+import tidybridge.service.run.Refusal;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
@@ -43,11 +36,8 @@ public final class Repeats implements AutoCloseable {
     /** How long outcomes are kept unless the settings say otherwise. */
     public static final Duration USUALLY_KEPT = Duration.ofHours(24);
 
-    static final String FIELD = "Idempotency-Key";
-
     private static final Logger LOG = LoggerFactory.getLogger(Repeats.class);
     private static final Duration LEASE_BEYOND_TIMEOUT = Duration.ofSeconds(2);
-    private static final int LONGEST_KEY = 255;
     private static final int LARGEST_KEPT_BYTES = 4 * 1024 * 1024;
     private static final int MINUTES_BETWEEN_CLEANINGS = 10;
     private static final String CONTENT_TYPE = "Content-Type";
@@ -88,7 +78,7 @@ public final class Repeats implements AutoCloseable {
      * @param replay what was answered before; null when the request is to be run
      * @param attempt keeps what is answered now; null for a request without a key
      */
-    record Begun(@Nullable Reply replay, @Nullable Attempt attempt) {
+    record Begun(@Nullable HttpAnswer replay, @Nullable Attempt attempt) {
         static final Begun WITHOUT_KEY = new Begun(null, null);
     }
 
@@ -97,15 +87,14 @@ public final class Repeats implements AutoCloseable {
      *
      * @throws Refusal when the request is under way, or the key was sent with another
      */
-    Begun begin(OperationPlan plan, ChangePlan change, Source source, Inputs inputs, String path)
-            throws BadInput, Refusal {
-        String key = key(inputs, change.idempotencyKey());
+    Begun begin(ChangePlan plan, Source source, Inputs inputs, String path) throws BadInput, Refusal {
+        String key = RepeatKey.read(inputs, plan.idempotencyKey());
         if (key == null) {
             return Begun.WITHOUT_KEY;
         }
         String who = inputs.caller().name();
-        String scoped = sha256(plan.label(), who == null ? "" : who, key);
-        String print = fingerprint(inputs, path);
+        String scoped = RepeatKey.scoped(plan.label(), who == null ? "" : who, key);
+        String print = RepeatKey.print(inputs, path);
         Claim claim;
         try {
             Duration lease = plan.timeout().plus(LEASE_BEYOND_TIMEOUT);
@@ -128,63 +117,20 @@ public final class Repeats implements AutoCloseable {
         };
     }
 
-    /** The key's characters; null when none was sent. A structured field's quotes (RFC 8941) are no part of it. */
-    private static @Nullable String key(Inputs inputs, Need need) throws BadInput {
-        String field = inputs.header(FIELD);
-        if (field == null || field.isBlank()) {
-            if (field != null || need == Need.REQUIRED) {
-                throw bad("is required; send a new unique text with each request, and the same with its repetition");
-            }
-            return null;
-        }
-        String bare = field.strip();
-        boolean quoted = bare.length() > 1 && bare.startsWith("\"") && bare.endsWith("\"");
-        String key = quoted ? bare.substring(1, bare.length() - 1) : bare;
-        if (key.isEmpty() || key.length() > LONGEST_KEY || !key.chars().allMatch(c -> c >= ' ' && c < 0x7f)) {
-            throw bad("must be 1 to " + LONGEST_KEY + " visible ASCII characters");
-        }
-        return key;
-    }
-
-    private static BadInput bad(String clause) {
-        return new BadInput(List.of(new InputError(FIELD, "header", "'" + FIELD + "' " + clause + ".")));
-    }
-
-    private static String fingerprint(Inputs inputs, String path) {
-        byte[] body = inputs.body();
-        String query = inputs.query();
-        return sha256(
-                path, query == null ? "" : query, body == null ? "" : new String(body, StandardCharsets.ISO_8859_1));
-    }
-
-    private static String sha256(String... parts) {
-        try {
-            MessageDigest digest = MessageDigest.getInstance("SHA-256");
-            for (String part : parts) {
-                byte[] bytes = part.getBytes(StandardCharsets.UTF_8);
-                digest.update((bytes.length + ":").getBytes(StandardCharsets.US_ASCII));
-                digest.update(bytes);
-            }
-            return HexFormat.of().formatHex(digest.digest());
-        } catch (NoSuchAlgorithmException e) {
-            throw new IllegalStateException("every Java has SHA-256", e);
-        }
-    }
-
-    private static Reply reply(Outcome outcome) {
+    private static HttpAnswer reply(Outcome outcome) {
         Map<String, String> headers = new LinkedHashMap<>();
         JsonMapper.shared()
                 .readTree(outcome.headers())
                 .properties()
                 .forEach(field -> headers.put(field.getKey(), field.getValue().asString()));
         String contentType = headers.remove(CONTENT_TYPE);
-        return Reply.stored(outcome.status(), headers, contentType, outcome.body());
+        return new HttpAnswer(outcome.status(), headers, contentType, outcome.body());
     }
 
-    private static Outcome outcome(Reply reply) {
+    private static Outcome outcome(HttpAnswer reply) {
         Map<String, String> headers = new LinkedHashMap<>(reply.headers());
-        if (reply.contentType() != null) {
-            headers.put(CONTENT_TYPE, reply.contentType());
+        if (reply.mediaType() != null) {
+            headers.put(CONTENT_TYPE, reply.mediaType());
         }
         return new Outcome(reply.status(), JsonMapper.shared().writeValueAsString(headers), reply.body());
     }
@@ -201,7 +147,7 @@ public final class Repeats implements AutoCloseable {
         }
 
         /** Keeps the answer with the change, where the source can. */
-        void within(Transaction transaction, Reply reply) throws SourceFailure, Refusal {
+        void within(Transaction transaction, HttpAnswer reply) throws SourceFailure, Refusal {
             written = false;
             if (apart.contains(source)) {
                 return;
@@ -235,7 +181,7 @@ public final class Repeats implements AutoCloseable {
         }
 
         /** Keeps the answer of a change that is done. */
-        void done(Reply reply) {
+        void done(HttpAnswer reply) {
             if (!written) {
                 quietly(() -> outcomes.finish(mine, outcome(reply)));
             }
@@ -247,7 +193,7 @@ public final class Repeats implements AutoCloseable {
             if (problem.kind() == ProblemKind.OUTCOME_UNKNOWN) {
                 quietly(() -> outcomes.abandon(mine, clock.instant()));
             } else if (final4xx) {
-                quietly(() -> outcomes.finish(mine, outcome(Reply.of(problem))));
+                quietly(() -> outcomes.finish(mine, outcome(HttpAnswer.of(problem))));
             } else {
                 quietly(() -> outcomes.release(mine));
             }

@@ -3,14 +3,19 @@ package tidybridge.service.gateway;
 import jakarta.servlet.http.HttpServletRequest;
 import java.io.IOException;
 import java.util.Locale;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.bind.BodyKind;
 import tidybridge.core.problem.ProblemKind;
+import tidybridge.service.run.Refusal;
 
 /** Reads the bodies of requests: of the media type an operation wants, in UTF-8, and not too large. */
 final class RequestBodies {
 
     static final int LARGEST_BYTES = 4 * 1024 * 1024;
+
+    /** A type of JSON with a name of its own (RFC 6839). */
+    private static final Pattern OWN_JSON = Pattern.compile("application/[^/ ]+\\+json");
 
     private RequestBodies() {}
 
@@ -51,8 +56,8 @@ final class RequestBodies {
         }
         String[] parts = contentType.toLowerCase(Locale.ROOT).split(";", -1);
         String type = parts[0].strip();
-        boolean known =
-                type.equals(kind.mediaType()) || kind == BodyKind.JSON && type.matches("application/[^/ ]+\\+json");
+        boolean known = type.equals(kind.mediaType())
+                || kind == BodyKind.JSON && OWN_JSON.matcher(type).matches();
         for (int i = 1; i < parts.length; i++) {
             String parameter = parts[i].strip().replace("\"", "");
             if (parameter.startsWith("charset=")

@@ -18,6 +18,7 @@ import tidybridge.core.plan.RoutePlan;
 import tidybridge.core.route.PathTemplate;
 import tidybridge.core.route.Router;
 import tidybridge.engine.Source;
+import tidybridge.service.run.RunnableOperation;
 
 /** Everything live at one moment, as one immutable whole: a request that began with it ends with it. */
 public final class Live {
@@ -32,7 +33,7 @@ public final class Live {
             ModulePlan plan = module.plan();
             Source source = module.source();
             if (plan != null && source != null) {
-                add(routes, module, plan, operation -> Running.of(operation, source, continuation, maskKey));
+                add(routes, module, plan, operation -> RunnableOperation.of(operation, source, continuation, maskKey));
             }
         }
         router = routes.build();
@@ -42,12 +43,12 @@ public final class Live {
             Router.Builder<Target> routes,
             LiveModule module,
             ModulePlan plan,
-            Function<OperationPlan, Running> running) {
+            Function<OperationPlan, RunnableOperation> running) {
         String major = "v" + plan.version().major();
         routes.add(PathTemplate.parse("/openapi.json").under(plan.name(), major), new Target.Reference(module, false));
         routes.add(PathTemplate.parse("/openapi.yaml").under(plan.name(), major), new Target.Reference(module, true));
         for (RoutePlan route : plan.routes()) {
-            Map<Method, Running> byMethod = new EnumMap<>(Method.class);
+            Map<Method, RunnableOperation> byMethod = new EnumMap<>(Method.class);
             route.operations().forEach(operation -> byMethod.put(operation.method(), running.apply(operation)));
             if (!byMethod.isEmpty()) {
                 routes.add(

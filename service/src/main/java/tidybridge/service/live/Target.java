@@ -3,12 +3,15 @@ package tidybridge.service.live;
 import java.util.List;
 import java.util.Map;
 import tidybridge.core.definition.Method;
+import tidybridge.service.run.RunnableOperation;
 
 /** What a path leads to. */
 public sealed interface Target {
 
+    LiveModule module();
+
     /** The operations of a route by their methods; {@code allow} is the value of the Allow field. */
-    record Operations(LiveModule module, Map<Method, Running> byMethod, String allow) implements Target {}
+    record Operations(LiveModule module, Map<Method, RunnableOperation> byMethod, String allow) implements Target {}
 
     /** A module's reference. */
     record Reference(LiveModule module, boolean yaml) implements Target {}

@@ -3,7 +3,7 @@ package tidybridge.service.trial;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.finding.Finding;
-import tidybridge.engine.Rehearsed;
+import tidybridge.engine.RehearsalChanges;
 
 /**
  * What became of trying an operation.
@@ -27,7 +27,7 @@ public record Trial(
      *
      * @param watched the queries that were asked before and after
      */
-    public record Rehearsal(Rehearsed changes, List<Watched> watched) {
+    public record Rehearsal(RehearsalChanges changes, List<Watched> watched) {
         public Rehearsal {
             watched = List.copyOf(watched);
         }

@@ -24,8 +24,11 @@ import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.definition.RouteDefinition;
 import tidybridge.core.plan.ChangePlan;
+import tidybridge.core.plan.CollectionPlan;
 import tidybridge.core.plan.ModulePlan;
+import tidybridge.core.plan.OneRowPlan;
 import tidybridge.core.plan.OperationPlan;
+import tidybridge.core.plan.ReadPlan;
 import tidybridge.core.plan.Start;
 import tidybridge.core.plan.Variant;
 import tidybridge.core.problem.Problem;
@@ -33,19 +36,23 @@ import tidybridge.core.route.PathTemplate;
 import tidybridge.core.route.PathText;
 import tidybridge.core.route.Router;
 import tidybridge.engine.SourceFailure;
-import tidybridge.service.gateway.Answering;
-import tidybridge.service.gateway.Refusal;
+import tidybridge.service.gateway.OperationCall;
 import tidybridge.service.live.LiveModules;
-import tidybridge.service.live.Running;
+import tidybridge.service.live.TextCompiler;
+import tidybridge.service.run.ChangeWatch;
+import tidybridge.service.run.Refusal;
+import tidybridge.service.run.RunnableOperation;
 
 /** Runs an operation of a text that is not published, as its callers would, and shows what they do not see. Thread-safe. */
 public final class Trials {
 
     private final LiveModules modules;
+    private final TextCompiler compiler;
     private final Clock clock;
 
-    public Trials(LiveModules modules, Clock clock) {
+    public Trials(LiveModules modules, TextCompiler compiler, Clock clock) {
         this.modules = modules;
+        this.compiler = compiler;
         this.clock = clock;
     }
 
@@ -77,7 +84,7 @@ public final class Trials {
     public Trial run(Request request) {
         long start = System.nanoTime();
         Narrowing narrowing = new Narrowing(request);
-        LiveModules.Compiled compiled = modules.compile(request.text(), narrowing);
+        TextCompiler.Compiled compiled = compiler.compile(request.text(), narrowing);
         long compileMillis = (System.nanoTime() - start) / 1_000_000;
         ModulePlan module = compiled.plan();
         if (module == null || module.routes().isEmpty()) {
@@ -87,7 +94,7 @@ public final class Trials {
                 .filter(operation -> narrowing.isMeant(operation.method()))
                 .findFirst()
                 .orElseThrow();
-        return run(request, modules.running(module, plan), narrowing.captured, compiled, compileMillis);
+        return run(request, modules.runnable(module, plan), narrowing.captured, compiled, compileMillis);
     }
 
     /** Leaves of a module the one operation that is tried, and remembers what stood in the place of its placeholders. */
@@ -205,11 +212,11 @@ public final class Trials {
 
     private Trial run(
             Request request,
-            Running running,
+            RunnableOperation operation,
             List<String> captured,
-            LiveModules.Compiled compiled,
+            TextCompiler.Compiled compiled,
             long compileMillis) {
-        OperationPlan plan = running.plan();
+        OperationPlan plan = operation.plan();
         Map<String, String> inputs = new LinkedHashMap<>(request.inputs());
         inputs.keySet().removeAll(plan.path().placeholders());
         plan.parameters().stream()
@@ -222,18 +229,20 @@ public final class Trials {
         String trouble = null;
         Trial.StatementRun statement = null;
         Trial.Rehearsal rehearsal = null;
-        ChangePlan change = plan.change();
         try {
-            if (change == null) {
-                Bound bound = plan.binder().bind(typed);
-                statement = statement(running, bound, request.showValues());
-                start = System.nanoTime();
-                new Answering(exchange, running, false).run(typed);
-            } else {
-                Rehearsing rehearsing = new Rehearsing(running, change, request.watches());
-                start = System.nanoTime();
-                rehearsing.run(typed, exchange);
-                rehearsal = rehearsing.seen();
+            switch (plan) {
+                case ReadPlan read -> {
+                    Bound bound = read.binder().bind(typed);
+                    statement = statement(operation, read, bound, request.showValues());
+                    start = System.nanoTime();
+                    new OperationCall(operation, exchange, false).tryOut(typed, ChangeWatch.NOBODY);
+                }
+                case ChangePlan change -> {
+                    RehearsalRun run = new RehearsalRun(operation, change, request.watches());
+                    start = System.nanoTime();
+                    run.run(typed, exchange);
+                    rehearsal = run.seen();
+                }
             }
         } catch (BadInput e) {
             answer(exchange, Problem.badInput(e.errors()));
@@ -266,9 +275,9 @@ public final class Trials {
         }
     }
 
-    private static Trial.StatementRun statement(Running running, Bound bound, boolean showValues) {
-        OperationPlan plan = running.plan();
-        Variant form = plan.statement().variant(bound.values(), Start.BEGINNING);
+    private static Trial.StatementRun statement(
+            RunnableOperation operation, ReadPlan plan, Bound bound, boolean showValues) {
+        Variant form = form(plan, bound);
         List<Trial.BoundValue> values = new ArrayList<>();
         List<Object> samples = new ArrayList<>();
         boolean nulls = false;
@@ -282,10 +291,18 @@ public final class Trials {
         // a plan for another value than NULL would be another plan
         List<String> sentences = nulls
                 ? List.of()
-                : running.source().catalog().explain(form.sql(), samples).stream()
+                : operation.source().catalog().explain(form.sql(), samples).stream()
                         .map(Access::sentence)
                         .toList();
         return new Trial.StatementRun(form.sql(), values, sentences);
+    }
+
+    private static Variant form(ReadPlan plan, Bound bound) {
+        return switch (plan) {
+            case CollectionPlan page ->
+                page.statement().variant(bound.values(), page.order().from(Start.BEGINNING));
+            case OneRowPlan one -> one.statement().variant(bound.values());
+        };
     }
 
     private static @Nullable Object value(int slot, Bound bound) {

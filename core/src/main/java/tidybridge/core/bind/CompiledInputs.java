@@ -1,0 +1,89 @@
+package tidybridge.core.bind;
+
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.definition.In;
+import tidybridge.core.definition.ListRule;
+import tidybridge.core.definition.PageRule;
+import tidybridge.core.definition.ParameterDefinition;
+import tools.jackson.core.JsonPointer;
+
+/** The inputs of one operation, made ready for every request: where each comes from and how it is read. Immutable and thread-safe. */
+final class CompiledInputs {
+
+    private static final int MOST_QUERY_PAIRS = 200;
+    private static final int MOST_FORM_PAIRS = 2_000;
+
+    final List<ParameterDefinition> parameters;
+    final @Nullable PageRule page;
+    final Set<String> own;
+    final ValueReader[] readers;
+    final @Nullable ListReader[] lists;
+    final @Nullable Object[] defaults;
+    final int[] placeholder;
+    final @Nullable JsonPointer[] pointers;
+    final Names query = new Names("query", In.QUERY, new HashMap<>(), MOST_QUERY_PAIRS);
+    final Names form = new Names("form", In.FORM, new HashMap<>(), MOST_FORM_PAIRS);
+    final JsonBody body;
+    final BodyKind bodyKind;
+
+    /** The names of the parameters from one place, with their indexes. */
+    record Names(String in, In place, Map<String, Integer> indexes, int mostPairs) {}
+
+    CompiledInputs(
+            List<ParameterDefinition> parameters, List<String> placeholders, @Nullable PageRule page, Set<String> own)
+            throws ValueReader.Unfit {
+        this.parameters = List.copyOf(parameters);
+        this.page = page;
+        this.own = Set.copyOf(own);
+        int count = parameters.size();
+        this.readers = new ValueReader[count];
+        this.lists = new @Nullable ListReader[count];
+        this.defaults = new @Nullable Object[count];
+        this.placeholder = new int[count];
+        this.pointers = new @Nullable JsonPointer[count];
+        Set<String> bodyPointers = new HashSet<>();
+        for (int i = 0; i < count; i++) {
+            ParameterDefinition parameter = parameters.get(i);
+            readers[i] = new ValueReader(parameter.type(), parameter.constraints());
+            ListRule list = parameter.list();
+            lists[i] = list == null ? null : new ListReader(list);
+            String defaultText = parameter.defaultText();
+            defaults[i] = defaultText == null ? null : readers[i].read(defaultText);
+            placeholder[i] = placeholders.indexOf(parameter.wireName());
+            switch (parameter.in()) {
+                case QUERY -> query.indexes.put(parameter.wireName(), i);
+                case FORM -> form.indexes.put(parameter.wireName(), i);
+                case BODY -> {
+                    pointers[i] = JsonBody.pointer(parameter.wireName());
+                    bodyPointers.add(parameter.wireName());
+                }
+                case PATH, HEADER, COOKIE, CALLER, REQUEST -> {}
+            }
+        }
+        this.body = new JsonBody(bodyPointers);
+        this.bodyKind =
+                !bodyPointers.isEmpty() ? BodyKind.JSON : form.indexes.isEmpty() ? BodyKind.NONE : BodyKind.FORM;
+    }
+
+    /** What callers may write in one place, the service's own parameters among them. */
+    Set<String> known(Names names) {
+        Set<String> known = new LinkedHashSet<>();
+        for (ParameterDefinition parameter : parameters) {
+            if (parameter.in() == names.place) {
+                known.add(parameter.wireName());
+            }
+        }
+        for (String name : List.of(Binder.LIMIT, Binder.AFTER, Binder.PREVIEW)) {
+            if (names == query && own.contains(name)) {
+                known.add(name);
+            }
+        }
+        return known;
+    }
+}

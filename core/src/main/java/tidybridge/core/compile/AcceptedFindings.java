@@ -1,0 +1,86 @@
+package tidybridge.core.compile;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import tidybridge.core.catalog.Catalog;
+import tidybridge.core.definition.Acceptance;
+import tidybridge.core.definition.ModuleDefinition;
+import tidybridge.core.definition.OperationDefinition;
+import tidybridge.core.definition.RouteDefinition;
+import tidybridge.core.finding.Code;
+import tidybridge.core.finding.Finding;
+import tidybridge.core.finding.Findings;
+
+/** Marks the findings that a module's text accepts, and finds acceptances that nothing needs any more. */
+final class AcceptedFindings {
+
+    private final ModuleDefinition module;
+    private final boolean offline;
+    private final Findings findings;
+    private final String folder;
+    private final Set<Acceptance> used = new HashSet<>();
+
+    /** An acceptance with the operation it speaks of, empty for the whole module. */
+    private record Scoped(Optional<String> operation, Acceptance acceptance) {}
+
+    AcceptedFindings(ModuleDefinition module, Catalog catalog, Findings findings) {
+        this.module = module;
+        this.offline = catalog.isOffline();
+        this.findings = findings;
+        String file = module.place().file();
+        this.folder = file.substring(0, file.lastIndexOf('/') + 1);
+    }
+
+    void apply() {
+        List<Scoped> all = new ArrayList<>();
+        module.accepted().forEach(acceptance -> all.add(new Scoped(Optional.empty(), acceptance)));
+        for (RouteDefinition route : module.routes()) {
+            for (OperationDefinition operation : route.operations()) {
+                String label = OperationDefinition.label(operation.method(), route.path());
+                operation.accepted().forEach(acceptance -> all.add(new Scoped(Optional.of(label), acceptance)));
+            }
+        }
+        if (all.isEmpty()) {
+            return;
+        }
+        findings.accept(finding -> reason(finding, all));
+        for (Scoped scoped : all) {
+            if (!used.contains(scoped.acceptance)) {
+                idle(scoped);
+            }
+        }
+    }
+
+    private Optional<String> reason(Finding finding, List<Scoped> all) {
+        if (!finding.place().file().startsWith(folder)) {
+            return Optional.ofNullable(finding.accepted());
+        }
+        for (Scoped scoped : all) {
+            boolean concerns =
+                    scoped.operation.isEmpty() || scoped.operation.get().equals(finding.operation());
+            if (concerns && scoped.acceptance.code().equals(finding.code().label())) {
+                used.add(scoped.acceptance);
+                return Optional.of(scoped.acceptance.reason());
+            }
+        }
+        return Optional.ofNullable(finding.accepted());
+    }
+
+    /** Without a source nobody knows whether it would find what is accepted. */
+    private void idle(Scoped scoped) {
+        boolean unknown = offline
+                && Code.labelled(scoped.acceptance.code())
+                        .map(Code::needsSource)
+                        .orElse(false);
+        if (!unknown) {
+            findings.add(
+                    Code.ACCEPTANCE_IDLE,
+                    scoped.acceptance.place(),
+                    "Nothing finds '" + scoped.acceptance.code() + "' here any more.",
+                    "Remove it, so that the next one is noticed.");
+        }
+    }
+}

@@ -1,0 +1,111 @@
+package tidybridge.core.compile;
+
+import java.util.List;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.bind.Binder;
+import tidybridge.core.bind.ValueReader;
+import tidybridge.core.catalog.Catalog;
+import tidybridge.core.catalog.Described;
+import tidybridge.core.catalog.Field;
+import tidybridge.core.condition.Conditions;
+import tidybridge.core.definition.ModuleDefinition;
+import tidybridge.core.definition.OperationDefinition;
+import tidybridge.core.finding.Code;
+import tidybridge.core.finding.Findings;
+import tidybridge.core.plan.OperationHeader;
+import tidybridge.core.plan.Variant;
+import tidybridge.core.route.PathTemplate;
+import tidybridge.core.sql.Statement;
+import tidybridge.core.text.Place;
+
+/**
+ * What the compilers and checks of one operation work with.
+ *
+ * @param findings takes what is unfit
+ */
+record OperationScope(
+        ModuleDefinition module,
+        PathTemplate path,
+        OperationDefinition operation,
+        Catalog catalog,
+        Findings findings,
+        Compiler.Forms forms) {
+
+    boolean asksForEveryForm() {
+        return forms == Compiler.Forms.EVERY_KIND;
+    }
+
+    String label() {
+        return identity() + " " + OperationDefinition.label(operation.method(), path.text());
+    }
+
+    private String identity() {
+        return module.name() + "/v" + module.version().major();
+    }
+
+    /** A statement in the form in which the source stops it in time. */
+    String bounded(String sql) {
+        return catalog.bounded(sql, operation.timeout());
+    }
+
+    /**
+     * The operation's header.
+     *
+     * @param own the service's own query parameters that callers may send
+     */
+    OperationHeader header(Conditions conditions, Set<String> own) {
+        try {
+            return new OperationHeader(
+                    identity(),
+                    label(),
+                    operation.method(),
+                    path,
+                    operation.about(),
+                    operation.sql().file(),
+                    operation.sql().text(),
+                    operation.parameters(),
+                    new Binder(operation.parameters(), path.placeholders(), operation.page(), own),
+                    operation.timeout(),
+                    conditions,
+                    operation.deprecated());
+        } catch (ValueReader.Unfit e) {
+            throw new IllegalStateException("defaults were checked before", e);
+        }
+    }
+
+    /** The columns of a statement's rows; null with a finding, or null without one when nobody was asked. */
+    @Nullable
+    List<Field> describe(Statement statement, String sql) {
+        return switch (catalog.describe(sql)) {
+            case Described.Fields(List<Field> fields) -> fields;
+            case Described.Refused(String reason) -> {
+                refused(statement, reason);
+                yield null;
+            }
+            case Described.Unknown() -> null;
+        };
+    }
+
+    /** True when the source can prepare all of these forms; a finding tells of the first that it cannot. */
+    boolean prepares(Statement statement, List<Variant> samples) {
+        for (Variant sample : samples) {
+            if (catalog.describe(sample.sql()) instanceof Described.Refused(String reason)) {
+                refused(statement, reason);
+                return false;
+            }
+        }
+        return true;
+    }
+
+    void refused(Statement statement, String reason) {
+        findings.add(
+                Code.STATEMENT_REFUSED,
+                statement
+                        .dialect()
+                        .placeOf(statement, reason)
+                        .orElse(Place.of(statement.source().file())),
+                "The source '" + module.source() + "' cannot prepare the statement: " + reason + ".",
+                "Mend it here, or run the file in an SQL client against the same schema.");
+    }
+}

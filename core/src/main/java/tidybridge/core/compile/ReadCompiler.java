@@ -1,0 +1,154 @@
+package tidybridge.core.compile;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.answer.ShapedField;
+import tidybridge.core.bind.Binder;
+import tidybridge.core.catalog.Field;
+import tidybridge.core.condition.Conditions;
+import tidybridge.core.definition.AnswerKind;
+import tidybridge.core.definition.OperationDefinition;
+import tidybridge.core.definition.OrderKey;
+import tidybridge.core.definition.PageRule;
+import tidybridge.core.finding.Code;
+import tidybridge.core.finding.Findings;
+import tidybridge.core.plan.CollectionPlan;
+import tidybridge.core.plan.FileColumns;
+import tidybridge.core.plan.FilePlan;
+import tidybridge.core.plan.NothingPlan;
+import tidybridge.core.plan.OperationHeader;
+import tidybridge.core.plan.PageOrder;
+import tidybridge.core.plan.ReadPlan;
+import tidybridge.core.plan.RowPlan;
+import tidybridge.core.plan.RowReply;
+import tidybridge.core.plan.Start;
+import tidybridge.core.plan.StatementPlan;
+import tidybridge.core.plan.ValuePlan;
+import tidybridge.core.plan.Variant;
+import tidybridge.core.sql.Statement;
+import tidybridge.core.text.Nearest;
+
+/** Compiles an operation that is one query. */
+final class ReadCompiler {
+
+    private final OperationScope scope;
+    private final OperationDefinition operation;
+    private final Statement statement;
+    private final Findings findings;
+
+    ReadCompiler(OperationScope scope, Statement statement) {
+        this.scope = scope;
+        this.operation = scope.operation();
+        this.statement = statement;
+        this.findings = scope.findings();
+    }
+
+    /** The plan, or null when an error was found or nobody could be asked. */
+    @Nullable
+    ReadPlan compile() {
+        Map<String, Integer> values = StatementPlan.indexes(operation.parameters());
+        StatementPlan plan =
+                new StatementPlan(statement, scope.label(), operation.parameters(), values, scope::bounded);
+        List<Field> columns = scope.describe(statement, plan.plain());
+        if (columns == null) {
+            return null;
+        }
+        if (columns.isEmpty()) {
+            scope.refused(statement, "it returns no rows");
+            return null;
+        }
+        int before = findings.errors();
+        AnswerCompiler answer = new AnswerCompiler(operation, columns, findings);
+        List<ShapedField> fields = answer.compile();
+        FileColumns file = answer.file();
+        RowReply reply = new ReplyCompiler(operation, columns, findings).ofRow(fields);
+        PageOrder order = operation.answer().kind() == AnswerKind.ROWS ? order(columns) : null;
+        if (findings.errors() > before || scope.asksForEveryForm() && !suits(plan, order)) {
+            return null;
+        }
+        return plan(plan, fields, reply, file, order);
+    }
+
+    /** Shows every kind of form to the source, and what it would do to the catalog's checks. */
+    private boolean suits(StatementPlan plan, @Nullable PageOrder order) {
+        List<Variant> samples = new ArrayList<>();
+        if (order == null) {
+            samples.addAll(plan.samples(null));
+        } else {
+            for (Start start : Start.values()) {
+                samples.addAll(plan.samples(order.from(start)));
+            }
+        }
+        if (!scope.prepares(statement, samples)) {
+            return false;
+        }
+        scope.catalog()
+                .contents()
+                .ifPresent(contents -> new CatalogCheck(scope, statement, contents)
+                        .check(plan, order == null ? null : order.from(Start.BEGINNING)));
+        return true;
+    }
+
+    private @Nullable ReadPlan plan(
+            StatementPlan plan,
+            List<ShapedField> fields,
+            RowReply reply,
+            @Nullable FileColumns file,
+            @Nullable PageOrder order) {
+        PageRule page = operation.page();
+        Set<String> own = page == null ? Set.of() : Set.of(Binder.LIMIT, Binder.AFTER);
+        OperationHeader header =
+                scope.header(Conditions.ofRead(operation.change().conditions(), operation.parameters()), own);
+        return switch (operation.answer().kind()) {
+            case ROWS ->
+                order == null || page == null
+                        ? null
+                        : new CollectionPlan(header, plan, fields, order, page, header.label() + " " + order.label());
+            case ROW -> new RowPlan(header, plan, fields, reply);
+            case VALUE -> new ValuePlan(header, plan, fields.getFirst(), reply);
+            case NOTHING -> new NothingPlan(header, plan, reply);
+            case FILE -> file == null ? null : new FilePlan(header, plan, file, reply);
+        };
+    }
+
+    private @Nullable PageOrder order(List<Field> columns) {
+        int before = findings.errors();
+        List<String> names = columns.stream().map(Field::name).toList();
+        List<PageOrder.Key> keys = new ArrayList<>();
+        for (OrderKey key : operation.order()) {
+            int index = names.indexOf(key.field());
+            if (index < 0) {
+                findings.add(
+                        Code.ORDER_UNKNOWN,
+                        key.place(),
+                        "The answer has no field '" + key.field() + "' to order by." + Nearest.hint(key.field(), names),
+                        "Use one of: " + String.join(", ", names) + ".");
+                continue;
+            }
+            Field column = columns.get(index);
+            checkOrderField(key, column);
+            keys.add(new PageOrder.Key(column.name(), index, column.type(), key.descending()));
+        }
+        return keys.isEmpty() || findings.errors() > before ? null : new PageOrder(keys);
+    }
+
+    private void checkOrderField(OrderKey key, Field field) {
+        if (field.nullable()) {
+            findings.add(
+                    Code.ORDER_NULLABLE,
+                    key.place(),
+                    "The field '" + field.name() + "' may be null, and a page cannot be continued after null.",
+                    "Order by a field that is never null, or wrap it with coalesce() in the statement.");
+        }
+        if (!field.type().fitsOrder()) {
+            findings.add(
+                    Code.ORDER_UNFIT,
+                    key.place(),
+                    "The field '" + field.name() + "' is of a type that a page cannot be continued after.",
+                    "Order by a text, a date, a whole number or an exact decimal.");
+        }
+    }
+}

@@ -1,0 +1,41 @@
+package tidybridge.core.plan;
+
+import java.time.Duration;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.bind.Binder;
+import tidybridge.core.condition.Conditions;
+import tidybridge.core.definition.Deprecation;
+import tidybridge.core.definition.Method;
+import tidybridge.core.definition.ParameterDefinition;
+import tidybridge.core.route.PathTemplate;
+
+/**
+ * What every operation has, whatever it answers with. Immutable and thread-safe.
+ *
+ * @param module {@code moorings/v1}, the identity of its module
+ * @param label {@code moorings/v1 GET /berths}, unique among everything live of one version
+ * @param path inside the module
+ * @param sqlFile the file, inside the module's folder, of the statement that answers
+ * @param sql that statement as written
+ * @param timeout for each statement
+ * @param conditions what callers are told of the database's conditions
+ * @param deprecated null while callers may use it
+ */
+public record OperationHeader(
+        String module,
+        String label,
+        Method method,
+        PathTemplate path,
+        @Nullable String about,
+        String sqlFile,
+        String sql,
+        List<ParameterDefinition> parameters,
+        Binder binder,
+        Duration timeout,
+        Conditions conditions,
+        @Nullable Deprecation deprecated) {
+    public OperationHeader {
+        parameters = List.copyOf(parameters);
+    }
+}

@@ -1,0 +1,4 @@
+package tidybridge.core.plan;
+
+/** An operation that is one query. */
+public sealed interface ReadPlan extends OperationPlan permits CollectionPlan, OneRowPlan {}

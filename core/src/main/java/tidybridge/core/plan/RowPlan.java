@@ -1,0 +1,18 @@
+package tidybridge.core.plan;
+
+import java.util.List;
+import tidybridge.core.answer.ShapedField;
+import tidybridge.core.definition.AnswerKind;
+
+/** Answers with one row. */
+public record RowPlan(OperationHeader header, StatementPlan statement, List<ShapedField> fields, RowReply reply)
+        implements OneRowPlan {
+    public RowPlan {
+        fields = List.copyOf(fields);
+    }
+
+    @Override
+    public AnswerKind answer() {
+        return AnswerKind.ROW;
+    }
+}

@@ -1,0 +1,69 @@
+package tidybridge.core.plan;
+
+import java.util.Arrays;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * The forms of a statement that were written lately. Bounded whatever callers ask for: there are two generations of at most
+ * {@link #MOST} forms; when the young one is full it becomes the old one, and what is used of the old one is young again. Thread-safe.
+ */
+final class VariantCache {
+
+    /** The most forms of one generation. */
+    static final int MOST = 2_048;
+
+    private volatile Generations generations = new Generations(new ConcurrentHashMap<>(), Map.of());
+
+    private record Generations(Map<Form, Variant> young, Map<Form, Variant> old) {}
+
+    /**
+     * Which form is meant.
+     *
+     * @param given a bit for each switch whose value is there
+     * @param page null for what is no collection
+     * @param sizes the size classes of the lists
+     */
+    record Form(long given, @Nullable PageRequest page, int[] sizes) {
+        private static final int[] NO_LISTS = {};
+
+        static Form withoutLists(long given, @Nullable PageRequest page) {
+            return new Form(given, page, NO_LISTS);
+        }
+
+        @Override
+        public boolean equals(@Nullable Object other) {
+            return other instanceof Form form
+                    && given == form.given
+                    && (page == form.page || page != null && page.equals(form.page))
+                    && Arrays.equals(sizes, form.sizes);
+        }
+
+        @Override
+        public int hashCode() {
+            int hash = Long.hashCode(given) * 31 + (page == null ? 0 : page.hashCode());
+            return sizes.length == 0 ? hash : hash * 31 + Arrays.hashCode(sizes);
+        }
+    }
+
+    /** The kept form, or what is written now; two requests that meet at a new form get the same one. */
+    Variant get(Form form, Function<Form, Variant> writing) {
+        Generations now = generations;
+        Variant known = now.young.get(form);
+        if (known != null) {
+            return known;
+        }
+        known = now.old.get(form);
+        return keep(now, form, known == null ? writing.apply(form) : known);
+    }
+
+    private Variant keep(Generations now, Form form, Variant variant) {
+        if (now.young.size() >= MOST) {
+            generations = new Generations(new ConcurrentHashMap<>(), now.young);
+        }
+        Variant first = generations.young.putIfAbsent(form, variant);
+        return first == null ? variant : first;
+    }
+}

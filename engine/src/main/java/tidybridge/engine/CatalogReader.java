@@ -1,0 +1,30 @@
+package tidybridge.engine;
+
+import java.sql.Connection;
+import java.sql.ResultSetMetaData;
+import java.sql.SQLException;
+import java.util.List;
+import tidybridge.core.catalog.Access;
+import tidybridge.core.catalog.Contents;
+import tidybridge.core.catalog.Field;
+
+/** What the catalog and the planner of one kind of database tell. */
+public interface CatalogReader {
+
+    /** Everything the user may see of a schema. */
+    Contents contents(Connection connection, String schema) throws SQLException;
+
+    /** How many tables, views and routines the user may see of a schema. */
+    int count(Connection connection, String schema) throws SQLException;
+
+    /** The fields of a statement's rows. */
+    List<Field> fields(ResultSetMetaData data) throws SQLException;
+
+    /**
+     * How the database would run a query.
+     *
+     * @param sql as {@link Sessions#bounded} wrote it
+     * @param values one for each question mark
+     */
+    List<Access> explain(Connection connection, String sql, List<Object> values) throws SQLException;
+}

@@ -1,0 +1,108 @@
+package tidybridge.engine;
+
+import com.zaxxer.hikari.HikariConfig;
+import com.zaxxer.hikari.HikariDataSource;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.time.Duration;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
+import tidybridge.core.condition.Condition;
+import tidybridge.core.condition.ConditionKind;
+
+/** The connections of one source, those who wait for one, and the words for what goes wrong. Thread-safe. */
+final class ConnectionPool implements AutoCloseable {
+
+    private static final long LEAST_WAIT_MILLIS = 250;
+
+    private final SourceSettings settings;
+    private final Failures failures;
+    private final Reconnecting connections;
+    private final HikariDataSource pool;
+    private final Semaphore turns;
+
+    /** Opens the pool; the database need not be there yet. */
+    ConnectionPool(SourceSettings settings, Database database, TimeLimits limits) {
+        this.settings = settings;
+        this.failures = database.failures();
+        this.connections = new Reconnecting(() -> database.sessions().open(settings, limits.usual(), TimeLimits.GRACE));
+        this.pool = new HikariDataSource(config(settings, connections));
+        this.turns = new Semaphore(settings.connections());
+    }
+
+    private static HikariConfig config(SourceSettings settings, Reconnecting connections) {
+        long patience = settings.patience().toMillis();
+        HikariConfig config = new HikariConfig();
+        config.setPoolName("source-" + settings.name());
+        config.setDataSource(connections);
+        config.setMaximumPoolSize(settings.connections());
+        config.setConnectionTimeout(Math.max(LEAST_WAIT_MILLIS, patience));
+        config.setValidationTimeout(Math.max(LEAST_WAIT_MILLIS, patience / 2));
+        config.setInitializationFailTimeout(-1);
+        config.setKeepaliveTime(Duration.ofMinutes(2).toMillis());
+        return config;
+    }
+
+    /** Waits for a turn. Callers queue here and not at the pool, which keeps its waiting threads awake by yielding. */
+    void takeTurn() throws SourceFailure {
+        try {
+            if (!turns.tryAcquire(settings.patience().toNanos(), TimeUnit.NANOSECONDS)) {
+                throw unreachable("no connection became free" + numbers());
+            }
+        } catch (InterruptedException e) {
+            throw interrupted();
+        }
+    }
+
+    void giveTurnBack() {
+        turns.release();
+    }
+
+    /** How many turns are taken now. */
+    int busy() {
+        return settings.connections() - turns.availablePermits();
+    }
+
+    /** A connection for somebody who has a turn. */
+    Connection connect() throws SourceFailure {
+        try {
+            return pool.getConnection();
+        } catch (SQLException e) {
+            SQLException reason = connections.lastFailure();
+            throw reason == null ? failure(e) : unreachable(failures.reason(reason) + numbers());
+        }
+    }
+
+    /** The driver's own connection, which a pool wraps anew for each use. */
+    static Connection physical(Connection connection) throws SQLException {
+        return connection.unwrap(Connection.class);
+    }
+
+    /** Gives a connection up for good. */
+    void evict(Connection connection) {
+        pool.evictConnection(connection);
+    }
+
+    SourceFailure failure(SQLException e) {
+        return SourceFailure.of(e, failures, failures.condition(e), settings + ": " + failures.reason(e) + numbers());
+    }
+
+    SourceFailure interrupted() {
+        Thread.currentThread().interrupt();
+        return unreachable("interrupted while waiting");
+    }
+
+    private SourceFailure unreachable(String reason) {
+        return new SourceFailure(Condition.of(ConditionKind.UNREACHABLE), settings + ": " + reason);
+    }
+
+    private String numbers() {
+        return " [connections: " + busy() + " busy of " + settings.connections() + ", " + turns.getQueueLength()
+                + " waiting, wait " + settings.patience().toMillis() + " ms]";
+    }
+
+    @Override
+    public void close() {
+        pool.close();
+    }
+}

@@ -1,0 +1,42 @@
+package tidybridge.engine;
+
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.time.Duration;
+
+/** How the sessions of one kind of database are opened, limited and ended. */
+public interface Sessions {
+
+    /**
+     * Opens a session for a pool: it speaks UTC, refuses changes where the settings say so, and stops any statement after a time.
+     *
+     * @param limit for statements that say nothing else
+     * @param grace how much longer the connection waits before it gives the server up
+     */
+    Connection open(SourceSettings settings, Duration limit, Duration grace) throws SQLException;
+
+    /** Enters the server without choosing a schema, to find out what can be reached; the session changes nothing. */
+    Connection enter(SourceSettings settings, Duration limit) throws SQLException;
+
+    /** Chooses the schema of the settings in a session that was entered. */
+    void chooseSchema(Connection connection, String schema) throws SQLException;
+
+    /** How a session is encrypted, in the server's own words. */
+    String encryption(Connection connection) throws SQLException;
+
+    /** A statement in the form in which the server stops it after a time. */
+    String bounded(String sql, Duration limit);
+
+    /**
+     * Begins a transaction.
+     *
+     * @param readsOnly true when the database itself must refuse every change
+     * @param branch what a rehearsal is called, unique among all that run
+     */
+    void begin(Connection connection, TransactionSettings wanted, boolean readsOnly, String branch) throws SQLException;
+
+    void commit(Connection connection) throws SQLException;
+
+    /** Undoes everything since {@link #begin}. */
+    void undo(Connection connection, TransactionSettings.Ending ending, String branch) throws SQLException;
+}

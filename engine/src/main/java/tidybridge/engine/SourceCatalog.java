@@ -1,0 +1,101 @@
+package tidybridge.engine;
+
+import java.sql.PreparedStatement;
+import java.sql.ResultSetMetaData;
+import java.sql.SQLException;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.catalog.Access;
+import tidybridge.core.catalog.Catalog;
+import tidybridge.core.catalog.Contents;
+import tidybridge.core.catalog.Described;
+import tidybridge.core.sql.Dialect;
+
+/** Answers a compiler's questions about one source. What the schema holds is kept for a minute, or until it is asked for anew. Thread-safe. */
+final class SourceCatalog implements Catalog {
+
+    /** Long enough for a check of many operations, short enough that a changed schema is noticed by the next. */
+    private static final Duration KEPT = Duration.ofMinutes(1);
+
+    private final Source source;
+    private final Database database;
+    private volatile @Nullable Contents contents;
+
+    SourceCatalog(Source source, Database database) {
+        this.source = source;
+        this.database = database;
+    }
+
+    @Override
+    public Dialect dialect() {
+        return database.dialect();
+    }
+
+    @Override
+    public Described describe(String sql) {
+        try {
+            return source.ask(connection -> {
+                try (PreparedStatement statement = connection.prepareStatement(sql)) {
+                    ResultSetMetaData data = statement.getMetaData();
+                    return new Described.Fields(
+                            data == null ? List.of() : database.catalog().fields(data));
+                }
+            });
+        } catch (SourceFailure e) {
+            if (isOfStatement(e) && e.getCause() instanceof SQLException refused) {
+                return new Described.Refused(database.failures().reason(refused));
+            }
+            throw new Source.Unreachable(e);
+        }
+    }
+
+    @Override
+    public String bounded(String sql, Duration timeout) {
+        return source.bounded(sql, timeout);
+    }
+
+    @Override
+    public boolean isReadOnly() {
+        return source.settings().readOnly();
+    }
+
+    @Override
+    public Optional<Contents> contents() {
+        Contents known = contents;
+        if (known != null && known.readAt().plus(KEPT).isAfter(Instant.now())) {
+            return Optional.of(known);
+        }
+        return Optional.of(refresh());
+    }
+
+    Contents refresh() {
+        try {
+            Contents read = source.ask(connection ->
+                    database.catalog().contents(connection, source.settings().schema()));
+            contents = read;
+            return read;
+        } catch (SourceFailure e) {
+            throw new Source.Unreachable(e);
+        }
+    }
+
+    @Override
+    public List<Access> explain(String sql, List<Object> values) {
+        try {
+            return source.ask(connection -> database.catalog().explain(connection, sql, values));
+        } catch (SourceFailure e) {
+            if (isOfStatement(e)) {
+                return List.of();
+            }
+            throw new Source.Unreachable(e);
+        }
+    }
+
+    /** True when the statement is to blame, and not the way to the database. */
+    private static boolean isOfStatement(SourceFailure e) {
+        return !e.endsTransaction();
+    }
+}

@@ -1,0 +1,98 @@
+package tidybridge.engine.mariadb;
+
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.ResultSetMetaData;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.catalog.Access;
+import tidybridge.core.catalog.Contents;
+import tidybridge.core.catalog.Field;
+import tidybridge.engine.CatalogReader;
+
+/** Reads MariaDB's information schema, and what its EXPLAIN says. */
+final class MariaDbCatalog implements CatalogReader {
+
+    /** A time limit stands around a statement, {@code set statement ... for select ...}; {@link MariaDbSessions#bounded} writes it. */
+    static final String LIMIT_BEGINS = "set statement ";
+
+    static final String LIMIT_ENDS = " for ";
+
+    @Override
+    public Contents contents(Connection connection, String schema) throws SQLException {
+        return new MariaDbContents(connection, schema).read();
+    }
+
+    @Override
+    public int count(Connection connection, String schema) throws SQLException {
+        try (PreparedStatement statement = connection.prepareStatement("""
+                select (select count(*) from information_schema.tables where table_schema = ?)
+                  + (select count(*) from information_schema.routines where routine_schema = ?)""")) {
+            statement.setString(1, schema);
+            statement.setString(2, schema);
+            try (ResultSet row = statement.executeQuery()) {
+                return row.next() ? row.getInt(1) : 0;
+            }
+        }
+    }
+
+    @Override
+    public List<Field> fields(ResultSetMetaData data) throws SQLException {
+        return MariaDbTypes.of(data);
+    }
+
+    @Override
+    public List<Access> explain(Connection connection, String sql, List<Object> values) throws SQLException {
+        try (PreparedStatement statement = connection.prepareStatement(explained(sql))) {
+            for (int i = 0; i < values.size(); i++) {
+                statement.setObject(i + 1, values.get(i));
+            }
+            try (ResultSet rows = statement.executeQuery()) {
+                return accesses(rows);
+            }
+        }
+    }
+
+    /** EXPLAIN stands behind a time limit, not before it. */
+    private static String explained(String sql) {
+        int limit = sql.startsWith(LIMIT_BEGINS) ? sql.indexOf(LIMIT_ENDS) + LIMIT_ENDS.length() : 0;
+        return sql.substring(0, limit) + "explain " + sql.substring(limit);
+    }
+
+    private static List<Access> accesses(ResultSet rows) throws SQLException {
+        List<Access> accesses = new ArrayList<>();
+        while (rows.next()) {
+            String extra = text(rows.getString("Extra"));
+            accesses.add(new Access(
+                    rows.getInt("id"),
+                    text(rows.getString("table")),
+                    way(rows.getString("type")),
+                    rows.getString("key"),
+                    rows.getLong("rows"),
+                    Arrays.stream(extra.split(";"))
+                            .map(String::strip)
+                            .filter(note -> !note.isEmpty())
+                            .toList()));
+        }
+        return accesses;
+    }
+
+    private static String text(@Nullable String value) {
+        return value == null ? "" : value;
+    }
+
+    private static Access.Way way(@Nullable String type) {
+        return switch (text(type)) {
+            case "" -> Access.Way.NONE;
+            case "system", "const", "eq_ref", "unique_subquery" -> Access.Way.ONE_ROW;
+            case "ref", "ref_or_null", "fulltext", "index_subquery" -> Access.Way.EQUAL;
+            case "range", "index_merge" -> Access.Way.RANGE;
+            case "index" -> Access.Way.WHOLE_INDEX;
+            default -> Access.Way.WHOLE_TABLE;
+        };
+    }
+}

@@ -1,0 +1,145 @@
+package tidybridge.engine.mariadb;
+
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.time.Duration;
+import java.util.Properties;
+import org.mariadb.jdbc.Driver;
+import tidybridge.core.definition.Isolation;
+import tidybridge.engine.Sessions;
+import tidybridge.engine.SourceSettings;
+import tidybridge.engine.TransactionSettings;
+
+/**
+ * MariaDB's sessions. Statements are prepared on the server. A rehearsal runs in a branch of a distributed transaction, in which no
+ * statement and no procedure can commit.
+ */
+final class MariaDbSessions implements Sessions {
+
+    private final Driver driver = new Driver();
+
+    @Override
+    public Connection open(SourceSettings settings, Duration limit, Duration grace) throws SQLException {
+        Properties properties = properties(settings);
+        properties.put("connectTimeout", String.valueOf(settings.patience().toMillis()));
+        properties.put("useServerPrepStmts", "true");
+        properties.put("prepStmtCacheSize", "500");
+        properties.put("socketTimeout", String.valueOf(limit.plus(grace).toMillis()));
+        properties.put(
+                "sessionVariables",
+                "tx_read_only=" + (settings.readOnly() ? 1 : 0) + ",max_statement_time=" + seconds(limit)
+                        + ",innodb_lock_wait_timeout=" + lockWaitSeconds(limit));
+        return connect(settings, settings.schema(), properties);
+    }
+
+    @Override
+    public Connection enter(SourceSettings settings, Duration limit) throws SQLException {
+        Properties properties = properties(settings);
+        properties.setProperty("connectTimeout", String.valueOf(limit.toMillis()));
+        properties.setProperty("socketTimeout", String.valueOf(limit.toMillis()));
+        Connection connection = connect(settings, "", properties);
+        connection.setReadOnly(true);
+        return connection;
+    }
+
+    private Connection connect(SourceSettings settings, String schema, Properties properties) throws SQLException {
+        String url = "jdbc:mariadb://" + settings.host() + ":" + settings.port() + "/" + schema;
+        Connection connection = driver.connect(url, properties);
+        if (connection == null) {
+            throw new SQLException("the driver does not know " + url);
+        }
+        return connection;
+    }
+
+    private static Properties properties(SourceSettings settings) {
+        Properties properties = new Properties();
+        properties.put("user", settings.user());
+        properties.put("password", settings.secret());
+        properties.put("connectionTimeZone", "UTC");
+        properties.put("forceConnectionTimeZoneToSession", "true");
+        properties.put(
+                "sslMode",
+                switch (settings.transport()) {
+                    case VERIFIED -> "verify-full";
+                    case ENCRYPTED -> "trust";
+                    case PLAIN -> "disable";
+                });
+        if (settings.certificate() != null) {
+            properties.put("serverSslCert", settings.certificate().toString());
+        }
+        return properties;
+    }
+
+    /** Shorter than a statement's limit, so that a caller is told that others hold the rows, and not that the statement is slow. */
+    private static long lockWaitSeconds(Duration limit) {
+        return Math.max(1, limit.toSeconds() / 2);
+    }
+
+    private static double seconds(Duration limit) {
+        return limit.toMillis() / 1000.0;
+    }
+
+    @Override
+    public void chooseSchema(Connection connection, String schema) throws SQLException {
+        connection.setCatalog(schema);
+    }
+
+    @Override
+    public String encryption(Connection connection) throws SQLException {
+        try (Statement statement = connection.createStatement();
+                ResultSet row = statement.executeQuery("show session status like 'Ssl_version'")) {
+            return row.next() ? row.getString(2) : "an unknown protocol";
+        }
+    }
+
+    @Override
+    public String bounded(String sql, Duration limit) {
+        return MariaDbCatalog.LIMIT_BEGINS + "max_statement_time=" + seconds(limit) + MariaDbCatalog.LIMIT_ENDS + sql;
+    }
+
+    @Override
+    public void begin(Connection connection, TransactionSettings wanted, boolean readsOnly, String branch)
+            throws SQLException {
+        Isolation isolation = wanted.isolation();
+        String access = readsOnly ? "read only" : "read write";
+        switch (wanted.ending()) {
+            case COMMIT -> {
+                if (isolation != null) {
+                    run(connection, "set transaction isolation level " + isolation.sql());
+                }
+                run(connection, "start transaction " + access);
+            }
+            case ROLL_BACK -> {
+                // a branch cannot say when it starts that it only reads, so it is said before
+                if (isolation != null) {
+                    run(connection, "set transaction isolation level " + isolation.sql() + ", " + access);
+                }
+                run(connection, "xa start '" + branch + "'");
+            }
+        }
+    }
+
+    @Override
+    public void commit(Connection connection) throws SQLException {
+        run(connection, "commit");
+    }
+
+    @Override
+    public void undo(Connection connection, TransactionSettings.Ending ending, String branch) throws SQLException {
+        switch (ending) {
+            case COMMIT -> run(connection, "rollback");
+            case ROLL_BACK -> {
+                run(connection, "xa end '" + branch + "'");
+                run(connection, "xa rollback '" + branch + "'");
+            }
+        }
+    }
+
+    private static void run(Connection connection, String sql) throws SQLException {
+        try (Statement statement = connection.createStatement()) {
+            statement.execute(sql);
+        }
+    }
+}

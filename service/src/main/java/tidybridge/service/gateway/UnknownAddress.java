@@ -1,0 +1,72 @@
+package tidybridge.service.gateway;
+
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.plan.ModulePlan;
+import tidybridge.core.problem.ProblemKind;
+import tidybridge.core.text.Nearest;
+import tidybridge.service.live.Live;
+import tidybridge.service.live.LiveModule;
+import tidybridge.service.run.Refusal;
+
+/** A path below {@code /api} that leads nowhere: says whether it is the module, its version or the route that is not there. */
+final class UnknownAddress {
+
+    /** A text of the caller's own that is longer is none of the known names. */
+    private static final int LONGEST_COMPARED = 60;
+
+    private final Live live;
+    private final String name;
+    private final String version;
+    private final String route;
+
+    /** Reads a path, {@code /moorings/v1/berths}. */
+    UnknownAddress(Live live, String path) {
+        String[] parts = path.split("/", 4);
+        this.live = live;
+        this.name = parts.length > 1 ? parts[1] : "";
+        this.version = parts.length > 2 ? parts[2] : "";
+        this.route = parts.length > 3 ? "/" + parts[3] : "/";
+    }
+
+    /** The module that the path would be of; null when there is none. */
+    @Nullable
+    LiveModule module() {
+        return live.module(name + "/" + version);
+    }
+
+    Refusal moduleUnknown() {
+        List<String> identities =
+                live.modules().stream().map(LiveModule::identity).toList();
+        List<String> versions = identities.stream()
+                .filter(identity -> identity.startsWith(name + "/"))
+                .toList();
+        return new Refusal(
+                ProblemKind.MODULE_UNKNOWN,
+                versions.isEmpty()
+                        ? "No module of that name is published here."
+                                + Nearest.hint(compared(name + "/" + version), identities)
+                        : "The module is published as " + String.join(", ", versions)
+                                + "; the version belongs into the address.");
+    }
+
+    /** For a caller who was let in. */
+    Refusal routeUnknown(LiveModule module) {
+        ModulePlan plan = module.plan();
+        if (plan == null) {
+            ProblemKind kind = module.findings().isEmpty() ? ProblemKind.SOURCE_UNAVAILABLE : ProblemKind.FAILED;
+            return new Refusal(kind, kind.meaning());
+        }
+        List<String> routes =
+                plan.routes().stream().map(known -> known.path().text()).toList();
+        return new Refusal(
+                ProblemKind.ROUTE_UNKNOWN,
+                "The module " + module.identity() + " has no route that matches."
+                        + Nearest.hint(compared(route), routes) + " Its reference is " + plan.basePath()
+                        + "/openapi.json.");
+    }
+
+    private static String compared(String text) {
+        return text.length() <= LONGEST_COMPARED ? text : "";
+    }
+}

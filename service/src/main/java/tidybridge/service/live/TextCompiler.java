@@ -1,0 +1,151 @@
+package tidybridge.service.live;
+
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.UnaryOperator;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import tidybridge.core.advise.Proposal;
+import tidybridge.core.advise.Proposals;
+import tidybridge.core.catalog.Catalog;
+import tidybridge.core.compile.Compiler;
+import tidybridge.core.definition.ModuleDefinition;
+import tidybridge.core.definition.ModuleReader;
+import tidybridge.core.definition.ModuleText;
+import tidybridge.core.finding.Code;
+import tidybridge.core.finding.Finding;
+import tidybridge.core.finding.Findings;
+import tidybridge.core.plan.ModulePlan;
+import tidybridge.core.text.Nearest;
+import tidybridge.engine.Source;
+import tidybridge.engine.Sources;
+import tidybridge.records.Release;
+
+/** Reads and compiles the texts of modules against the sources of this environment. Holds no lock; thread-safe. */
+public final class TextCompiler {
+
+    private static final Logger LOG = LoggerFactory.getLogger(TextCompiler.class);
+
+    private final Sources sources;
+
+    public TextCompiler(Sources sources) {
+        this.sources = sources;
+    }
+
+    /**
+     * A module as compiled.
+     *
+     * @param plan null when a finding keeps it from being published
+     */
+    public record Compiled(ModuleText text, @Nullable ModulePlan plan, List<Finding> findings) {}
+
+    /** One of the compiler's ways. */
+    private interface Way {
+        Optional<ModulePlan> compile(ModuleDefinition module, Catalog catalog, Findings findings);
+    }
+
+    /**
+     * Reads and compiles a text against its source.
+     *
+     * @throws Source.Unreachable when the source does not answer
+     */
+    public Compiled compile(ModuleText text) {
+        return compile(text, Compiler::compile, UnaryOperator.identity());
+    }
+
+    /**
+     * Reads and compiles a part of a text against its source.
+     *
+     * @param narrowing leaves what is to be compiled
+     * @throws Source.Unreachable when the source does not answer
+     */
+    public Compiled compile(ModuleText text, UnaryOperator<ModuleDefinition> narrowing) {
+        return compile(text, Compiler::compile, narrowing);
+    }
+
+    private Compiled compile(ModuleText text, Way way, UnaryOperator<ModuleDefinition> narrowing) {
+        Findings findings = new Findings();
+        Optional<ModuleDefinition> definition =
+                ModuleReader.read(text, findings).map(narrowing);
+        ModulePlan plan = null;
+        if (definition.isPresent()) {
+            Optional<Source> source = sources.find(definition.get().source());
+            if (source.isEmpty()) {
+                unknownSource(definition.get(), findings);
+            } else {
+                plan = way.compile(definition.get(), source.get().catalog(), findings)
+                        .orElse(null);
+            }
+        }
+        return new Compiled(text, findings.errors() > 0 ? null : plan, findings.sorted());
+    }
+
+    private void unknownSource(ModuleDefinition definition, Findings findings) {
+        findings.add(
+                Code.SOURCE_UNKNOWN,
+                definition.sourcePlace(),
+                "This service has no source '" + definition.source() + "'."
+                        + Nearest.hint(definition.source(), sources.names()),
+                "Define it in the workspace.yaml this service reads, type './tidy source reload', or mend the name.");
+    }
+
+    /**
+     * What the catalog proposes for a text's parameters; nothing for a text that cannot be read, or whose source is not known.
+     *
+     * @throws Source.Unreachable when the source does not answer
+     */
+    public List<Proposal> propose(ModuleText text) {
+        return ModuleReader.read(text, new Findings())
+                .flatMap(definition -> sources.find(definition.source())
+                        .map(Source::catalog)
+                        .flatMap(catalog -> catalog.contents()
+                                .map(contents -> Proposals.of(definition, contents, catalog.dialect()))))
+                .orElse(List.of());
+    }
+
+    /** Compiles several releases; a source that did not answer for one is not waited for again for the others. */
+    final class Releases {
+        private final Set<String> silent = new HashSet<>();
+
+        LiveModule compile(Release release) {
+            Optional<ModuleDefinition> definition = ModuleReader.read(release.text(), new Findings());
+            String source = definition.map(ModuleDefinition::source).orElse("");
+            boolean open = definition.map(ModuleDefinition::open).orElse(false);
+            if (silent.contains(source)) {
+                return LiveModule.waiting(release, open);
+            }
+            LiveModule module = compiled(release, open);
+            if (module.isWaiting()) {
+                silent.add(source);
+            }
+            return module;
+        }
+    }
+
+    private LiveModule compiled(Release release, boolean open) {
+        try {
+            Compiled compiled = compile(release.text(), Compiler::compileReleased, UnaryOperator.identity());
+            ModulePlan plan = compiled.plan();
+            return plan == null
+                    ? unfit(release, open, compiled)
+                    : LiveModule.ready(
+                            release, plan, sources.find(plan.source()).orElseThrow(), compiled.findings());
+        } catch (Source.Unreachable e) {
+            LOG.warn("{} {} waits for its source: {}", release.module(), release.version(), e.getMessage());
+            return LiveModule.waiting(release, open);
+        }
+    }
+
+    private static LiveModule unfit(Release release, boolean open, Compiled compiled) {
+        Finding first = compiled.findings().stream()
+                .filter(Finding::isError)
+                .findFirst()
+                .orElseThrow();
+        String trouble = first.place() + ": " + first.message() + " " + first.remedy();
+        LOG.error("{} {} cannot be served: {}", release.module(), release.version(), trouble);
+        return LiveModule.unfit(release, open, trouble, compiled.findings());
+    }
+}

@@ -1,0 +1,52 @@
+package tidybridge.service.run;
+
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.answer.MaskKey;
+import tidybridge.core.answer.RowWriter;
+import tidybridge.core.answer.RowWriters;
+import tidybridge.core.answer.ShapedField;
+import tidybridge.core.bind.Inputs;
+import tidybridge.core.page.Continuation;
+import tidybridge.core.plan.ChangePlan;
+import tidybridge.core.plan.OperationPlan;
+import tidybridge.core.plan.RowPlan;
+import tidybridge.engine.Source;
+
+/**
+ * An operation with everything a request needs to run it. Immutable and thread-safe.
+ *
+ * @param guard the read of the same route that tells its states apart; null for none
+ */
+public record RunnableOperation(
+        OperationPlan plan,
+        Source source,
+        RowWriters writers,
+        Continuation continuation,
+        MaskKey maskKey,
+        @Nullable Guard guard) {
+
+    /** A read that tells the states of what a change is about to change. */
+    public record Guard(RowPlan plan, RowWriters writers) {}
+
+    public static RunnableOperation of(OperationPlan plan, Source source, Continuation continuation, MaskKey maskKey) {
+        RowPlan guard = plan instanceof ChangePlan change ? change.guard() : null;
+        return new RunnableOperation(
+                plan,
+                source,
+                new RowWriters(plan.fields(), maskKey),
+                continuation,
+                maskKey,
+                guard == null ? null : new Guard(guard, new RowWriters(guard.fields(), maskKey)));
+    }
+
+    /** The writer for the rows that a caller may see. */
+    RowWriter writer(Inputs inputs) {
+        return writers.isMasked() ? writers.of(inputs.caller().privileges()) : writers.forStrangers();
+    }
+
+    /** A writer for rows that are only known when they come, such as a procedure's. */
+    RowWriter writerOf(List<ShapedField> fields) {
+        return new RowWriters(fields, maskKey).forStrangers();
+    }
+}

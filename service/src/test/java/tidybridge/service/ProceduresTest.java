@@ -1,0 +1,42 @@
+package tidybridge.service;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static tidybridge.service.Answered.header;
+import static tidybridge.service.Answered.problem;
+import static tidybridge.service.Situation.one;
+
+import java.net.http.HttpResponse;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+import tools.jackson.databind.JsonNode;
+
+/** What procedures hand back. */
+class ProceduresTest {
+
+    @RegisterExtension
+    static final Situation STORES = new Situation("stores");
+
+    @Test
+    void aProcedureHandsBackOutputsResultsStatusAndHeaders() throws Exception {
+        HttpResponse<String> tally = STORES.send("POST", "/tallies", "{\"least\":20,\"running\":7}");
+        assertThat(tally.statusCode()).as(tally.body()).isEqualTo(200);
+        JsonNode body = RunningService.json(tally);
+        assertThat(body.path("running").asInt()).isEqualTo(10);
+        assertThat(body.path("counted").asInt()).isEqualTo(3);
+        assertThat(tally.body())
+                .contains(
+                        "[{\"label\":\"two\",\"kilos\":20.00},{\"label\":\"three\",\"kilos\":30.00},{\"label\":\"four\",\"kilos\":40.00}]");
+        assertThat(body.path("heaviest").toString()).isEqualTo("{\"label\":\"four\"}");
+        assertThat(body.path("none").toString()).isEqualTo("[]");
+        assertThat(header(tally, "X-Counted")).isEqualTo("3");
+        assertThat(one("select count(*) from crate_move")).isEqualTo("1");
+        problem(STORES.send("POST", "/tallies", "{\"least\":200,\"running\":7}"), 409, "Nothing weighs that much.");
+        assertThat(one("select count(*) from crate_move")).as("rolled back").isEqualTo("1");
+        HttpResponse<String> read = STORES.send("GET", "/tallies?least=1&running=1", "");
+        assertThat(read.statusCode())
+                .as("a get cannot write, whatever its procedure does")
+                .isEqualTo(500);
+        assertThat(one("select count(*) from crate_move")).isEqualTo("1");
+        assertThat(STORES.send("POST", "/quiet", "").body()).isEqualTo("{\"changed\":4}");
+    }
+}

@@ -1,0 +1,121 @@
+package tidybridge.service;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static tidybridge.service.Together.atOnce;
+
+import java.net.http.HttpResponse;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import tidybridge.demo.DemoDatabase;
+import tidybridge.demo.TestDatabase;
+import tidybridge.records.Records;
+import tidybridge.records.Release;
+import tidybridge.service.live.LiveModule;
+import tidybridge.service.live.LiveModules;
+import tools.jackson.databind.JsonNode;
+
+/** What is live changes without anybody waiting for it, however many change it at once. */
+class ReconcileTest {
+
+    private static RunningService service;
+
+    @BeforeAll
+    static void start() throws Exception {
+        service = RunningService.fresh();
+    }
+
+    @AfterAll
+    static void stop() {
+        service.close();
+    }
+
+    private static HttpResponse<String> publish(String name, String version, int answer) throws Exception {
+        return service.publish("""
+                module: %s
+                version: %s
+                title: Counter
+                source: waterways
+                public: true
+                routes:
+                  /n:
+                    get: { about: A number, sql: n.sql, answer: value }
+                """.formatted(name, version), Map.of("n.sql", "select " + answer + " as n"));
+    }
+
+    private static JsonNode value(String name) throws Exception {
+        return service.json("/api/" + name + "/v1/n").path("value");
+    }
+
+    @Test
+    void whatManyPublishAtOnceIsLiveWhenTheyAreTold() throws Exception {
+        AtomicInteger next = new AtomicInteger();
+        List<Boolean> live = atOnce(12, () -> {
+            int mine = next.incrementAndGet();
+            assertThat(publish("counter" + mine, "1.0.0", mine).statusCode()).isEqualTo(200);
+            return value("counter" + mine).asInt() == mine;
+        });
+        assertThat(live).containsOnly(true);
+        for (int i = 1; i <= 12; i++) {
+            assertThat(value("counter" + i).asInt()).isEqualTo(i);
+        }
+    }
+
+    @Test
+    void callsAreAnsweredWhileAPublishWaitsForTheRecordStore() throws Exception {
+        assertThat(publish("steady", "1.0.0", 1).statusCode()).isEqualTo(200);
+        try (var connection = TestDatabase.server().connect(DemoDatabase.RECORDS_SCHEMA);
+                var statement = connection.createStatement()) {
+            statement.execute("lock tables live_release write, module_release write");
+            CompletableFuture<HttpResponse<String>> publishing = CompletableFuture.supplyAsync(() -> {
+                try {
+                    return publish("steady", "1.0.1", 2);
+                } catch (Exception e) {
+                    throw new IllegalStateException(e);
+                }
+            });
+            TimeUnit.MILLISECONDS.sleep(300);
+            List<Long> took = new ArrayList<>();
+            for (int i = 0; i < 50; i++) {
+                long start = System.nanoTime();
+                assertThat(value("steady").asInt()).isEqualTo(1);
+                took.add(System.nanoTime() - start);
+            }
+            assertThat(publishing).as("the store is locked").isNotDone();
+            assertThat(took)
+                    .allSatisfy(nanos -> assertThat(Duration.ofNanos(nanos)).isLessThan(Duration.ofSeconds(1)));
+            statement.execute("unlock tables");
+            assertThat(publishing.get(20, TimeUnit.SECONDS).statusCode()).isEqualTo(200);
+        }
+        assertThat(value("steady").asInt()).isEqualTo(2);
+    }
+
+    /** What another node published is seen by whoever reads the records and reconciles. */
+    @Test
+    void exactlyWhatShouldBeLiveIsServed() throws Exception {
+        assertThat(publish("shown", "1.0.0", 5).statusCode()).isEqualTo(200);
+        LiveModules modules = service.context().getBean(LiveModules.class);
+        Records records = service.context().getBean(Records.class);
+        List<Release> all = records.live();
+        LiveModule before = modules.now().module("shown/v1");
+        modules.reconcile(all.stream()
+                .filter(release -> !release.module().equals("shown"))
+                .toList());
+        assertThat(service.get("/api/shown/v1/n").statusCode()).isEqualTo(404);
+        modules.reconcile(all);
+        assertThat(value("shown").asInt()).isEqualTo(5);
+        LiveModule again = modules.now().module("shown/v1");
+        modules.reconcile(all);
+        assertThat(modules.now().module("shown/v1"))
+                .as("what is live stays as it is")
+                .isSameAs(again);
+        assertThat(again).isNotSameAs(before);
+    }
+}

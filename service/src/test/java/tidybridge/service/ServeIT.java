@@ -1,0 +1,164 @@
+package tidybridge.service;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.net.InetAddress;
+import java.net.ServerSocket;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import tidybridge.demo.TestDatabase;
+
+/** {@code ./tidy serve} with a workspace and a record store of one's own, as docs/first-day.md tells it. */
+class ServeIT {
+
+    private static final Path LAUNCHER = Path.of("..", "tidy").toAbsolutePath().normalize();
+    private static final Path STATE =
+            Path.of("target", "serve-state").toAbsolutePath().normalize();
+    private static int port;
+
+    @TempDir
+    Path folder;
+
+    private record Ended(int code, String output) {}
+
+    @BeforeAll
+    static void prepare() throws Exception {
+        TestDatabase.emptyRecords("tidy_records_served");
+        TestDatabase.execute(
+                "",
+                "create or replace database shop",
+                "create table shop.item (id int primary key, name varchar(40) not null, price decimal(8,2) not null)",
+                "insert into shop.item values (1, 'Rope', 12.50)",
+                "create or replace user reader@127.0.0.1 identified by 'choose-two'",
+                "grant select on shop.* to reader@127.0.0.1");
+        try (ServerSocket socket = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
+            port = socket.getLocalPort();
+        }
+    }
+
+    private Path workspace() throws IOException {
+        Path module = Files.createDirectories(folder.resolve("bridge/modules/items/v1"));
+        Files.writeString(folder.resolve("bridge/workspace.yaml"), """
+                workspace: My shop
+                sources:
+                  shop: { kind: mariadb, host: 127.0.0.1, port: %d, schema: shop, user: reader, secret: { env: SHOP_PASSWORD } }
+                """.formatted(
+                        TestDatabase.server().port()));
+        Files.writeString(module.resolve("module.yaml"), """
+                module: items
+                version: 1.0.0
+                title: Items
+                source: shop
+                public: true
+                routes:
+                  /items/{id}:
+                    get: { about: One item, sql: item.sql, answer: row, parameters: { id: { in: path, type: integer, example: 1 } } }
+                """);
+        Files.writeString(module.resolve("item.sql"), "select id, name, price from item where id = :id\n");
+        return folder.resolve("bridge");
+    }
+
+    private static ProcessBuilder tidy(Map<String, String> environment, String... words) {
+        List<String> command = new ArrayList<>(List.of(LAUNCHER.toString()));
+        command.addAll(List.of(words));
+        ProcessBuilder builder = new ProcessBuilder(command).redirectErrorStream(true);
+        builder.environment().put("TIDY_BUILT", "1");
+        builder.environment().put("TIDY_STATE", STATE.toString());
+        builder.environment().putAll(environment);
+        return builder;
+    }
+
+    private static Ended ended(ProcessBuilder builder) throws Exception {
+        Process process = builder.start();
+        String output = new String(process.getInputStream().readAllBytes());
+        assertThat(process.waitFor(60, TimeUnit.SECONDS)).isTrue();
+        return new Ended(process.exitValue(), output);
+    }
+
+    private static Map<String, String> settings() {
+        return Map.of(
+                "TIDY_PORT", String.valueOf(port),
+                "SHOP_PASSWORD", "choose-two",
+                "RECORDS_PASSWORD", TestDatabase.PASSWORD,
+                "TIDY_RECORDS_HOST", "127.0.0.1",
+                "TIDY_RECORDS_PORT", String.valueOf(TestDatabase.server().port()),
+                "TIDY_RECORDS_SCHEMA", "tidy_records_served",
+                "TIDY_RECORDS_USER", "tidy_records_served",
+                "TIDY_RECORDS_SECRETENV", "RECORDS_PASSWORD");
+    }
+
+    @Test
+    void anOwnWorkspaceIsServedAndTheCommandsFindTheService() throws Exception {
+        Path workspace = workspace();
+        Path output = folder.resolve("serve.out");
+        Process serving = tidy(settings(), "serve", "--folder", workspace.toString())
+                .redirectOutput(output.toFile())
+                .start();
+        try {
+            for (int i = 0; i < 600 && !Files.readString(output).contains("Ready at"); i++) {
+                assertThat(serving.isAlive()).as(Files.readString(output)).isTrue();
+                TimeUnit.MILLISECONDS.sleep(100);
+            }
+            assertThat(Files.readString(output)).contains("Ready at http://127.0.0.1:" + port + " with 0 modules.");
+            assertThat(ended(tidy(Map.of(), "source", "test", "shop")).output()).contains("The source can be used.");
+            assertThat(ended(tidy(Map.of(), "check", "--with-sources", "--folder", workspace.toString()))
+                            .code())
+                    .isZero();
+            Ended published = ended(tidy(Map.of(), "publish").directory(workspace.toFile()));
+            assertThat(published.code()).as(published.output()).isZero();
+            HttpResponse<String> item = HttpClient.newHttpClient()
+                    .send(
+                            HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/api/items/v1/items/1"))
+                                    .build(),
+                            HttpResponse.BodyHandlers.ofString());
+            assertThat(item.body()).isEqualTo("{\"id\":1,\"name\":\"Rope\",\"price\":12.50}");
+        } finally {
+            serving.destroy();
+            assertThat(serving.waitFor(30, TimeUnit.SECONDS)).isTrue();
+        }
+        assertThat(Files.readString(output)).doesNotContain("tidy:").doesNotContain("Exception");
+    }
+
+    @Test
+    void whatIsMissingIsSaidInOneLine() throws Exception {
+        Ended ended = ended(tidy(
+                Map.of("TIDY_PORT", String.valueOf(port), "SHOP_PASSWORD", "choose-two"),
+                "serve",
+                "--folder",
+                workspace().toString()));
+        assertThat(ended.code()).isEqualTo(1);
+        assertThat(ended.output())
+                .hasLineCount(1)
+                .startsWith("tidy: The settings cannot be used: tidy.records.host is missing")
+                .contains("tidy.records.schema is missing", "docs/first-day.md");
+    }
+
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', textBlock = """
+            serve --folder /nowhere       | 1 | There is no /nowhere/workspace.yaml; name the folder that holds it
+            serve --folder                | 2 | --folder needs a folder
+            serve --frobnicate            | 2 | serve has no option '--frobnicate'
+            serve --settings /nowhere     | 2 | --settings needs a file that is there
+            demo --workspace /nowhere     | 1 | There is no /nowhere/workspace.yaml
+            demo --workspace              | 2 | --workspace needs a folder
+            """)
+    void mistypedWordsAreOneLine(String words, int code, String sentence) throws Exception {
+        Ended ended = ended(tidy(Map.of(), words.split(" ")));
+        assertThat(ended.code()).isEqualTo(code);
+        assertThat(ended.output()).startsWith("tidy: ").contains(sentence).hasLineCount(1);
+    }
+}

@@ -1,0 +1,55 @@
+package tidybridge.service.gateway;
+
+import java.io.ByteArrayOutputStream;
+import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** An exchange that remembers what was sent. */
+final class MemoryAnswer implements Exchange {
+
+    final Map<String, String> headers = new LinkedHashMap<>();
+    final ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+    int status = 200;
+
+    @Override
+    public String path() {
+        return "/api/m/v1/things";
+    }
+
+    @Override
+    public @Nullable String query() {
+        return null;
+    }
+
+    @Override
+    public void status(int status) {
+        this.status = status;
+    }
+
+    @Override
+    public void header(String name, String value) {
+        headers.put(name, value);
+    }
+
+    @Override
+    public void contentType(String mediaType) {
+        headers.put("Content-Type", mediaType);
+    }
+
+    @Override
+    public void contentLength(int length) {
+        headers.put("Content-Length", String.valueOf(length));
+    }
+
+    @Override
+    public OutputStream out() {
+        return bytes;
+    }
+
+    String body() {
+        return bytes.toString(StandardCharsets.UTF_8);
+    }
+}

@@ -1,0 +1,1 @@
+select id from paper where id = :id

@@ -1,0 +1,1 @@
+select content, media_type, file_name from paper where id = :id

@@ -1,0 +1,1 @@
+select id, owner_email, sheets, content from paper

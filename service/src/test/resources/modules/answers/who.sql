@@ -1,0 +1,1 @@
+select :who as who, :address as address, :request as request, :session as session

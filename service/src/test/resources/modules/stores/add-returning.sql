@@ -1,0 +1,1 @@
+insert into crate (label, kilos) values (:label, :kilos) returning id, label, kilos

@@ -1,0 +1,1 @@
+insert into crate (label, kilos, shed_id) values (:label, :kilos, :shed)

@@ -1,0 +1,1 @@
+select label from crate where id = :source.id and sealed for update

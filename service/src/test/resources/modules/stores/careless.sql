@@ -1,0 +1,1 @@
+update crate set kilos = 0 where id > :id

@@ -1,0 +1,2 @@
+delete from crate where kilos > :above
+ and shed_id = :shed -- when :shed

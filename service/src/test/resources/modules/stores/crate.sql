@@ -1,0 +1,1 @@
+select id, label, kilos, version, changed_at from crate where id = :id

@@ -1,0 +1,1 @@
+update crate set kilos = kilos - :kilos where id = :source.id

@@ -1,0 +1,1 @@
+delete from crate where id = :id

@@ -1,0 +1,1 @@
+update crate set kilos = kilos + sleep(3) where id = :id

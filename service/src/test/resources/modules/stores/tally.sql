@@ -1,0 +1,1 @@
+call tally(:least, :running, :counted, :the_status, :the_words)

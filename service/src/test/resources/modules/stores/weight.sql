@@ -1,0 +1,1 @@
+select id, kilos from crate where id = :id
