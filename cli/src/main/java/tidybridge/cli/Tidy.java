@@ -2,28 +2,21 @@ package tidybridge.cli;
 
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
+import java.util.Collection;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.Set;
+import java.util.function.Supplier;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.ParseResult;
 
 /** The command line's root, and its entry. */
 @Command(
         name = "./tidy",
         version = "Tidy Bridge " + Tidy.VERSION,
         description = "Answers REST calls with SQL files.",
-        subcommands = {
-            CheckCommand.class,
-            ExplainCommand.class,
-            ProposeCommand.class,
-            TryCommand.class,
-            RehearseCommand.class,
-            PublishCommand.class,
-            ModulesCommand.class,
-            CallCommand.class,
-            SourceCommand.class,
-            ReferenceCommand.class,
-            ConsoleCommand.class
-        },
         footerHeading = "%nOf this checkout:%n",
         footer = {
             "  demo       Start the demo: database, service and modules (--background, --fresh, --workspace)",
@@ -39,6 +32,23 @@ import picocli.CommandLine.ParameterException;
 public final class Tidy extends TidyCommand {
 
     static final String VERSION = "0.1.0";
+
+    /** In the order in which help lists them. */
+    private static final Map<String, Supplier<TidyCommand>> COMMANDS = new LinkedHashMap<>();
+
+    static {
+        COMMANDS.put("check", CheckCommand::new);
+        COMMANDS.put("explain", ExplainCommand::new);
+        COMMANDS.put("propose", ProposeCommand::new);
+        COMMANDS.put("try", TryCommand::new);
+        COMMANDS.put("rehearse", RehearseCommand::new);
+        COMMANDS.put("publish", PublishCommand::new);
+        COMMANDS.put("modules", ModulesCommand::new);
+        COMMANDS.put("call", CallCommand::new);
+        COMMANDS.put("source", SourceCommand::new);
+        COMMANDS.put("reference", ReferenceCommand::new);
+        COMMANDS.put("console", ConsoleCommand::new);
+    }
 
     public static void main(String[] args) {
         PrintWriter out = new PrintWriter(System.out, false, StandardCharsets.UTF_8);
@@ -56,13 +66,43 @@ public final class Tidy extends TidyCommand {
      *     service cannot be reached
      */
     public static int run(String[] args, PrintWriter out, PrintWriter err) {
-        CommandLine line = new CommandLine(new Tidy())
-                .setOut(out)
+        CommandLine root = new CommandLine(new Tidy());
+        Collection<String> meant = meant(args);
+        COMMANDS.forEach((name, command) -> {
+            if (meant.contains(name)) {
+                root.addSubcommand(name, command.get());
+            }
+        });
+        CommandLine line = root.setOut(out)
                 .setErr(err)
                 .setCaseInsensitiveEnumValuesAllowed(true)
+                .setExecutionStrategy(Tidy::executed)
                 .setParameterExceptionHandler(Tidy::mistyped)
                 .setExecutionExceptionHandler(Tidy::failed);
         return line.execute(args);
+    }
+
+    /** Reading a command's annotations takes longer than many a command, so only the ones that are meant are read: all of them for help. */
+    private static Collection<String> meant(String[] args) {
+        if (args.length == 0 || args[0].equals("--help") || args[0].equals("-h")) {
+            return COMMANDS.keySet();
+        }
+        if (args[0].equals("--version") || args[0].equals("-V")) {
+            return Set.of();
+        }
+        return COMMANDS.containsKey(args[0]) ? Set.of(args[0]) : COMMANDS.keySet();
+    }
+
+    /** A connection that is left open keeps the process for a third of a second at its end. */
+    private static int executed(ParseResult parsed) {
+        Object command = parsed.asCommandLineList().getLast().getCommand();
+        try {
+            return new CommandLine.RunLast().execute(parsed);
+        } finally {
+            if (command instanceof ServiceCommand speaking) {
+                speaking.hangUp();
+            }
+        }
     }
 
     private static int mistyped(ParameterException e, String[] args) {
@@ -74,7 +114,7 @@ public final class Tidy extends TidyCommand {
         return 2;
     }
 
-    private static int failed(Exception e, CommandLine line, CommandLine.ParseResult parsed) {
+    private static int failed(Exception e, CommandLine line, ParseResult parsed) {
         int code = e instanceof CommandFailure failure ? failure.exitCode() : 1;
         String message =
                 e instanceof CommandFailure ? e.getMessage() : e.getClass().getSimpleName() + ": " + e.getMessage();

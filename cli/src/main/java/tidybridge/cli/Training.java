@@ -39,6 +39,7 @@ public final class Training {
         Files.writeString(home.resolve("administrator.token"), "none");
         String address = "http://127.0.0.1:" + server.getAddress().getPort();
         List<List<String>> commands = List.of(
+                List.of("--version"),
                 List.of("--help"),
                 List.of("check", "--folder", args[0]),
                 List.of("modules", "--service", address, "--home", home.toString()),
@@ -54,12 +55,15 @@ public final class Training {
                 List.of("call", "GET", "moorings/v1/berths/1", "--service", address, "--home", home.toString()),
                 List.of("call", "GET", "moorings/v1/wrong", "--service", address, "--home", home.toString()));
         PrintWriter nowhere = new PrintWriter(OutputStream.nullOutputStream(), false, StandardCharsets.UTF_8);
-        for (List<String> command : commands) {
-            Tidy.run(command.toArray(String[]::new), nowhere, nowhere);
+        try {
+            for (List<String> command : commands) {
+                Tidy.run(command.toArray(String[]::new), nowhere, nowhere);
+            }
+        } finally {
+            server.stop(0);
+            Files.delete(home.resolve("administrator.token"));
+            Files.delete(home);
         }
-        server.stop(0);
-        Files.delete(home.resolve("administrator.token"));
-        Files.delete(home);
     }
 
     private static void answer(HttpExchange exchange) throws IOException {
