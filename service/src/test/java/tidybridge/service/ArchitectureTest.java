@@ -91,7 +91,8 @@ class ArchitectureTest {
                 "picocli..",
                 "com.github.freva..",
                 "tools.jackson..",
-                "com.sun.net.httpserver..");
+                "com.sun.net.httpserver..",
+                "javax.net.ssl..");
     }
 
     @Test
