@@ -57,10 +57,10 @@ public final class Bench {
         this.project = project;
         this.folder = Files.createDirectories(project.resolve(".tidy").resolve("bench"));
         this.load = new Load(folder, 1);
-        this.rounds = quick ? 5 : 20;
+        this.rounds = quick ? 4 : 20;
         this.drainRounds = quick ? 2 : 3;
-        this.checkRounds = quick ? 3 : 5;
-        this.warmUps = quick ? 6 : 10;
+        this.checkRounds = quick ? 2 : 5;
+        this.warmUps = quick ? 5 : 10;
         this.report = new Report(json);
         this.checksAlone = checksAlone;
     }
