@@ -10,12 +10,15 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import tidybridge.demo.DemoDatabase;
 import tidybridge.demo.TestDatabase;
+import tidybridge.engine.SourceSettings;
+import tidybridge.engine.Sources;
 import tidybridge.records.Records;
 import tidybridge.records.Release;
 import tidybridge.service.live.LiveModule;
@@ -68,6 +71,55 @@ class ReconcileTest {
         }
     }
 
+    /** Whoever compiles live modules again must not bring back what was live when they began. */
+    @Test
+    void sourcesThatChangeMeanwhileLoseNoPublish() throws Exception {
+        SourceSettings now = service.context()
+                .getBean(Sources.class)
+                .find("waterways")
+                .orElseThrow()
+                .settings();
+        LiveModules modules = service.context().getBean(LiveModules.class);
+        AtomicBoolean done = new AtomicBoolean();
+        CompletableFuture<Void> changing = CompletableFuture.runAsync(() -> {
+            // few, because each keeps its connections until the calls that use them are certainly done
+            for (int i = 0; i < 5 && !done.get(); i++) {
+                modules.useSources(List.of(told(now, "Told " + i)));
+            }
+        });
+        AtomicInteger next = new AtomicInteger();
+        List<Boolean> live = atOnce(12, () -> {
+            int mine = next.incrementAndGet();
+            assertThat(publish("moving" + mine, "1.0.0", mine).statusCode()).isEqualTo(200);
+            return value("moving" + mine).asInt() == mine;
+        });
+        done.set(true);
+        changing.get(60, TimeUnit.SECONDS);
+        assertThat(live).containsOnly(true);
+        modules.useSources(List.of(now));
+        for (int i = 1; i <= 12; i++) {
+            assertThat(value("moving" + i).asInt()).isEqualTo(i);
+        }
+    }
+
+    private static SourceSettings told(SourceSettings like, String about) {
+        return new SourceSettings(
+                like.name(),
+                like.kind(),
+                about,
+                like.host(),
+                like.port(),
+                like.schema(),
+                like.user(),
+                like.secret(),
+                like.transport(),
+                like.certificate(),
+                like.readOnly(),
+                like.connections(),
+                like.patience(),
+                like.timeout());
+    }
+
     @Test
     void callsAreAnsweredWhileAPublishWaitsForTheRecordStore() throws Exception {
         assertThat(publish("steady", "1.0.0", 1).statusCode()).isEqualTo(200);
@@ -105,14 +157,14 @@ class ReconcileTest {
         Records records = service.context().getBean(Records.class);
         List<Release> all = records.live();
         LiveModule before = modules.now().module("shown/v1");
-        modules.reconcile(all.stream()
+        modules.reconcile(() -> all.stream()
                 .filter(release -> !release.module().equals("shown"))
                 .toList());
         assertThat(service.get("/api/shown/v1/n").statusCode()).isEqualTo(404);
-        modules.reconcile(all);
+        modules.reconcile(() -> all);
         assertThat(value("shown").asInt()).isEqualTo(5);
         LiveModule again = modules.now().module("shown/v1");
-        modules.reconcile(all);
+        modules.reconcile(() -> all);
         assertThat(modules.now().module("shown/v1"))
                 .as("what is live stays as it is")
                 .isSameAs(again);

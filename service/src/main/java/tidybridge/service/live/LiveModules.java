@@ -72,7 +72,7 @@ public final class LiveModules implements AutoCloseable {
     public static LiveModules load(
             Records records, Sources sources, TextCompiler compiler, Continuation continuation, MaskKey maskKey) {
         LiveModules modules = new LiveModules(records, sources, compiler, continuation, maskKey);
-        modules.reconcile(records.live());
+        modules.reconcile(records::live);
         modules.background.scheduleWithFixedDelay(
                 modules::retryWaiting, RETRY_SECONDS, RETRY_SECONDS, TimeUnit.SECONDS);
         return modules;
@@ -89,38 +89,33 @@ public final class LiveModules implements AutoCloseable {
         return RunnableOperation.of(operation, source, continuation, maskKey);
     }
 
-    /** Makes exactly these releases live; what is live already and unchanged stays as it is. */
-    public void reconcile(List<Release> shouldBeLive) {
-        reconcile(() -> shouldBeLive, Map.of(), module -> false);
+    /**
+     * Makes exactly some releases live; what is live already and unchanged stays as it is.
+     *
+     * @param shouldBeLive reads which they are, from where everybody writes it
+     */
+    public void reconcile(Supplier<List<Release>> shouldBeLive) {
+        reconcile(shouldBeLive, Map.of());
     }
 
     /**
      * Compiles what is not live yet and puts it in place. Several may do so at once. Each takes a ticket before it reads what should be
      * live, so whoever has the later ticket has read everything the others knew: the later one stays, whichever ends last.
      *
-     * @param ready modules that were compiled already
-     * @param again the modules that are to be compiled anew although they are live
+     * @param ready modules that were compiled already, by the numbers of their releases
      */
-    private void reconcile(
-            Supplier<List<Release>> shouldBeLive, Map<Long, LiveModule> ready, Predicate<LiveModule> again) {
-        do {
-            long ticket = tickets.incrementAndGet();
-            Live before = live;
-            TextCompiler.Releases releases = compiler.new Releases();
-            List<LiveModule> modules = new ArrayList<>();
-            for (Release release : shouldBeLive.get()) {
-                LiveModule known = before.module(LiveModule.identity(release));
-                boolean stays =
-                        known != null && known.release().id() == release.id() && isCurrent(known) && !again.test(known);
-                LiveModule made = ready.get(release.id());
-                if (stays && made == null) {
-                    modules.add(known);
-                } else {
-                    modules.add(made != null && isCurrent(made) ? made : releases.compile(release));
-                }
-            }
-            install(ticket, modules);
-        } while (!live.modules().stream().allMatch(this::isCurrent));
+    private void reconcile(Supplier<List<Release>> shouldBeLive, Map<Long, LiveModule> ready) {
+        long ticket = tickets.incrementAndGet();
+        Live before = live;
+        TextCompiler.Releases compiling = compiler.new Releases();
+        List<LiveModule> modules = new ArrayList<>();
+        for (Release release : shouldBeLive.get()) {
+            LiveModule known = ready.getOrDefault(release.id(), before.module(LiveModule.identity(release)));
+            boolean stays = known != null && known.release().id() == release.id();
+            modules.add(stays ? known : compiling.compile(release));
+        }
+        install(ticket, modules);
+        renew(module -> false);
     }
 
     private synchronized void install(long ticket, List<LiveModule> modules) {
@@ -134,6 +129,36 @@ public final class LiveModules implements AutoCloseable {
     private LiveModule latest(LiveModule module) {
         LiveModule now = live.module(module.identity());
         return now != null && now.plan() != null && now.plan() == module.plan() ? now : module;
+    }
+
+    /**
+     * Compiles some live modules again, and those whose source is defined in another way by now. Which releases are live stays as it is,
+     * whoever changes it meanwhile.
+     */
+    private void renew(Predicate<LiveModule> which) {
+        List<LiveModule> old = old(which);
+        while (!old.isEmpty()) {
+            TextCompiler.Releases compiling = compiler.new Releases();
+            Map<Long, LiveModule> made = new HashMap<>();
+            old.forEach(module -> made.put(module.release().id(), compiling.compile(module.release())));
+            replace(made);
+            old = old(module -> false);
+        }
+    }
+
+    private List<LiveModule> old(Predicate<LiveModule> which) {
+        return live.modules().stream()
+                .filter(module -> which.test(module) || !isCurrent(module))
+                .toList();
+    }
+
+    private synchronized void replace(Map<Long, LiveModule> made) {
+        live = new Live(
+                live.modules().stream()
+                        .map(module -> made.getOrDefault(module.release().id(), module))
+                        .toList(),
+                continuation,
+                maskKey);
     }
 
     /** False for a module over a source that is defined in another way now, or no longer. */
@@ -167,7 +192,7 @@ public final class LiveModules implements AutoCloseable {
                     .ifPresent(source ->
                             ready.put(release.id(), LiveModule.ready(release, plan, source, module.findings())));
         }
-        reconcile(records::live, ready, module -> false);
+        reconcile(records::live, ready);
         return published;
     }
 
@@ -194,20 +219,16 @@ public final class LiveModules implements AutoCloseable {
                 .map(SourceSettings::name)
                 .filter(name -> !before.contains(name))
                 .forEach(changed::add);
-        reconcile(this::liveReleases, Map.of(), module -> module.plan() == null);
+        renew(module -> module.plan() == null);
         gone.forEach(source -> background.schedule(source::close, DRAIN_MINUTES, TimeUnit.MINUTES));
         return List.copyOf(changed);
-    }
-
-    private List<Release> liveReleases() {
-        return live.modules().stream().map(LiveModule::release).toList();
     }
 
     private void retryWaiting() {
         try {
             if (live.modules().stream().anyMatch(LiveModule::isWaiting)) {
                 long before = waiting();
-                reconcile(this::liveReleases, Map.of(), LiveModule::isWaiting);
+                renew(LiveModule::isWaiting);
                 if (waiting() < before) {
                     LOG.info("Waiting modules were compiled again");
                 }
