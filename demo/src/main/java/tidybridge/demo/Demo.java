@@ -164,7 +164,7 @@ public final class Demo {
                     + "/api/moorings/v1/berths?from=2031-05-01&until=2031-05-04&limit=3'");
             out.println("Reference curl '" + service.address() + "/api/moorings/v1/openapi.yaml'");
         } else {
-            out.println("Publish   ./tidy publish --folder " + own);
+            out.println("Publish   ./tidy publish --folder '" + own + "'");
         }
         out.println("To stop   Ctrl-C here, or './tidy stop' from anywhere in this checkout");
     }

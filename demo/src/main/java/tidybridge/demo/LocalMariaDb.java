@@ -67,10 +67,13 @@ public final class LocalMariaDb implements Part {
         }
         Files.createDirectories(
                 data, PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rwx------")));
+        // the script takes a path with a space for two
+        Path link = Files.createTempDirectory("tidy-mariadb").resolve("data");
+        Files.createSymbolicLink(link, data.toAbsolutePath());
         List<String> command = new ArrayList<>(List.of(
                 find("mariadb-install-db"),
                 "--no-defaults",
-                "--datadir=" + data,
+                "--datadir=" + link,
                 "--auth-root-authentication-method=socket",
                 "--skip-test-db"));
         command.addAll(asRoot());
@@ -79,7 +82,10 @@ public final class LocalMariaDb implements Part {
                 .redirectErrorStream(true)
                 .redirectOutput(log.toFile())
                 .start();
-        if (awaitExit(creation) != 0) {
+        int ended = awaitExit(creation);
+        Files.delete(link);
+        Files.delete(link.getParent());
+        if (ended != 0) {
             throw new DemoFailure(
                     "MariaDB could not create its data directory; " + log + " says why: " + lastLine(log));
         }

@@ -140,7 +140,10 @@ public final class SourceProbe {
                         "'" + settings.user() + "' sees no table, view or routine in '" + settings.schema()
                                 + "'; grant select or execute on what its statements need.");
             } else {
-                pass(What.PRIVILEGE, "'" + settings.user() + "' sees " + things + " tables, views and routines.");
+                pass(
+                        What.PRIVILEGE,
+                        "'" + settings.user() + "' sees " + things
+                                + (things == 1 ? " table, view or routine." : " tables, views and routines."));
             }
         } catch (SQLException e) {
             fail(

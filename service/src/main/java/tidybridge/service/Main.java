@@ -34,8 +34,8 @@ public class Main {
         System.out.println(
                 "Ready at http://" + service.getEnvironment().getProperty("server.address", "127.0.0.1") + ":"
                         + service.getEnvironment().getProperty("local.server.port") + " with " + modules
-                        + (modules == 1 ? " module" : " modules")
-                        + ". './tidy publish' makes modules live, './tidy console' prints a link that signs in; Ctrl-C stops it.");
+                        + (modules == 1 ? " module" : " modules") + "; Ctrl-C stops it.");
+        System.out.println("'./tidy publish' makes modules live, './tidy console' prints a link that signs in.");
     }
 
     private static @Nullable String sentence(Throwable failure) {

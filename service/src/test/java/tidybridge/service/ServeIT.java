@@ -113,7 +113,7 @@ class ServeIT {
                 assertThat(serving.isAlive()).as(Files.readString(output)).isTrue();
                 TimeUnit.MILLISECONDS.sleep(100);
             }
-            assertThat(Files.readString(output)).contains("Ready at http://127.0.0.1:" + port + " with 0 modules.");
+            assertThat(Files.readString(output)).contains("Ready at http://127.0.0.1:" + port + " with 0 modules;");
             assertThat(ended(tidy(Map.of(), "source", "test", "shop")).output()).contains("The source can be used.");
             assertThat(ended(tidy(Map.of(), "check", "--with-sources", "--folder", workspace.toString()))
                             .code())
