@@ -184,23 +184,19 @@ final class CallCommand extends ServiceCommand {
                 new StringBuilder("./tidy call ").append(method).append(' ').append(address);
         for (String pair : pairs) {
             if (!pair.startsWith("after=")) {
-                command.append(' ').append(quoted(pair));
+                command.append(' ').append(ShellWord.of(pair));
             }
         }
         command.append(" after=").append(after);
         if (body.text != null) {
-            command.append(" --body ").append(quoted(body.text));
+            command.append(" --body ").append(ShellWord.of(body.text));
         }
         if (body.file != null) {
-            command.append(" --body-from ").append(quoted(body.file.toString()));
+            command.append(" --body-from ").append(ShellWord.of(body.file.toString()));
         }
-        headers.forEach(header -> command.append(" --header ").append(quoted(header)));
-        body.fields.forEach(field -> command.append(" --form ").append(quoted(field)));
+        headers.forEach(header -> command.append(" --header ").append(ShellWord.of(header)));
+        body.fields.forEach(field -> command.append(" --form ").append(ShellWord.of(field)));
         return command.toString();
-    }
-
-    private static String quoted(String text) {
-        return text.matches("[A-Za-z0-9_=.:/@+-]+") ? text : "'" + text.replace("'", "'\\''") + "'";
     }
 
     private static void printRows(JsonNode data, PrintWriter out) {

@@ -26,7 +26,7 @@ final class FolderOption {
 
     /** What somebody has to type to mean this folder again; empty for the usual one. */
     String again() {
-        return folder.map(path -> " --folder " + path).orElse("");
+        return folder.map(path -> " --folder " + ShellWord.of(path.toString())).orElse("");
     }
 
     CheckedWorkspace read() {

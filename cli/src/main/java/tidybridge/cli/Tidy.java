@@ -11,6 +11,7 @@ import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.ParseResult;
+import picocli.CommandLine.UnmatchedArgumentException;
 
 /** The command line's root, and its entry. */
 @Command(
@@ -107,11 +108,20 @@ public final class Tidy extends TidyCommand {
 
     private static int mistyped(ParameterException e, String[] args) {
         CommandLine line = e.getCommandLine();
-        String problem = String.valueOf(e.getMessage()).replaceAll("\\s*\\R\\s*", " ");
+        String problem = e instanceof UnmatchedArgumentException unmatched
+                ? unknown(line, unmatched.getUnmatched().getFirst())
+                : String.valueOf(e.getMessage()).replaceAll("\\s*\\R\\s*", " ");
         line.getErr()
                 .println("tidy: " + problem + (problem.endsWith(".") ? "" : ".") + " Type '"
                         + line.getCommandSpec().qualifiedName() + " --help' for an example.");
         return 2;
+    }
+
+    private static String unknown(CommandLine line, String word) {
+        boolean takesFolder = line.getCommandSpec().findOption("--folder") != null;
+        return takesFolder && !word.startsWith("-")
+                ? "'" + word + "' is not understood here; a folder is given as --folder " + ShellWord.of(word)
+                : "'" + word + "' is not understood here";
     }
 
     private static int failed(Exception e, CommandLine line, ParseResult parsed) {

@@ -78,13 +78,16 @@ public final class LocalMariaDb implements Part {
                 "--skip-test-db"));
         command.addAll(asRoot());
         Path log = folder.resolve("create.log");
-        Process creation = new ProcessBuilder(command)
-                .redirectErrorStream(true)
-                .redirectOutput(log.toFile())
-                .start();
-        int ended = awaitExit(creation);
-        Files.delete(link);
-        Files.delete(link.getParent());
+        int ended;
+        try {
+            ended = awaitExit(new ProcessBuilder(command)
+                    .redirectErrorStream(true)
+                    .redirectOutput(log.toFile())
+                    .start());
+        } finally {
+            Files.delete(link);
+            Files.delete(link.getParent());
+        }
         if (ended != 0) {
             throw new DemoFailure(
                     "MariaDB could not create its data directory; " + log + " says why: " + lastLine(log));

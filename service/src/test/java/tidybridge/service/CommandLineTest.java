@@ -142,7 +142,8 @@ class CommandLineTest {
     @ParameterizedTest
     @CsvSource(delimiter = '|', textBlock = """
                     frobnicate                                | 2 | Type './tidy --help' for an example.
-                    check no-such-folder                      | 2 | Unmatched argument at index 1: 'no-such-folder'. Type './tidy check --help'
+                    check no-such-folder                      | 2 | 'no-such-folder' is not understood here; a folder is given as --folder no-such-folder. Type './tidy check --help'
+                    modules all                               | 2 | 'all' is not understood here. Type './tidy modules --help'
                     check --folder                            | 2 | Missing required parameter for option '--folder' (FOLDER). Type './tidy check --help'
                     check --folder no-such-folder             | 1 | There is no folder no-such-folder
                     call GET moorings                         | 2 | 'moorings' is no address; write it as moorings/v1/berths.
