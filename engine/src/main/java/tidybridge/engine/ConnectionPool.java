@@ -17,15 +17,21 @@ final class ConnectionPool implements AutoCloseable {
 
     private final SourceSettings settings;
     private final Failures failures;
+    private final Sessions sessions;
+    private final TimeLimits limits;
+    private final PreparedStatements statements;
     private final Reconnecting connections;
     private final HikariDataSource pool;
     private final Semaphore turns;
 
     /** Opens the pool; the database need not be there yet. */
-    ConnectionPool(SourceSettings settings, Database database, TimeLimits limits) {
+    ConnectionPool(SourceSettings settings, Database database, TimeLimits limits, PreparedStatements statements) {
         this.settings = settings;
         this.failures = database.failures();
-        this.connections = new Reconnecting(() -> database.sessions().open(settings, limits.usual(), TimeLimits.GRACE));
+        this.sessions = database.sessions();
+        this.limits = limits;
+        this.statements = statements;
+        this.connections = new Reconnecting(() -> sessions.open(settings, limits.usual(), TimeLimits.GRACE));
         this.pool = new HikariDataSource(config(settings, connections));
         this.turns = new Semaphore(settings.connections());
     }
@@ -64,18 +70,23 @@ final class ConnectionPool implements AutoCloseable {
     }
 
     /** A connection for somebody who has a turn. */
-    Connection connect() throws SourceFailure {
+    Lease connect() throws SourceFailure {
         try {
-            return pool.getConnection();
+            return new Lease(this, pool.getConnection());
         } catch (SQLException e) {
             SQLException reason = connections.lastFailure();
             throw reason == null ? failure(e) : unreachable(failures.reason(reason) + numbers());
         }
     }
 
-    /** The driver's own connection, which a pool wraps anew for each use. */
-    static Connection physical(Connection connection) throws SQLException {
-        return connection.unwrap(Connection.class);
+    Sessions sessions() {
+        return sessions;
+    }
+
+    /** Makes a session what it was when it was opened. The statements prepared in it are gone. */
+    void renew(Connection physical) throws SQLException {
+        statements.forget(physical);
+        sessions.renew(physical, settings, limits.usual());
     }
 
     /** Gives a connection up for good. */

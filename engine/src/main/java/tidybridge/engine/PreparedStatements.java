@@ -20,15 +20,18 @@ final class PreparedStatements {
     static final int MOST = 300;
 
     private final int connections;
+    private final RoutineCalls routines;
     private final Map<Connection, ConnectionStatements> byConnection = new ConcurrentHashMap<>();
 
     /**
      * Makes a cache.
      *
      * @param connections the most the pool holds at a time
+     * @param routines tells which statements run code of the database's own
      */
-    PreparedStatements(int connections) {
+    PreparedStatements(int connections, RoutineCalls routines) {
         this.connections = connections;
+        this.routines = routines;
     }
 
     /** How a statement is prepared. */
@@ -39,19 +42,22 @@ final class PreparedStatements {
         CALL
     }
 
+    /** A statement ready to run, and whether it runs a stored routine. */
+    private record Kept(PreparedStatement statement, boolean runsRoutine) {}
+
     /** A connection's statements, the least recently used first. */
-    private static final class ConnectionStatements extends LinkedHashMap<String, PreparedStatement> {
+    private static final class ConnectionStatements extends LinkedHashMap<String, Kept> {
         ConnectionStatements() {
             super(32, 0.75f, true);
         }
 
         @Override
-        protected boolean removeEldestEntry(Map.Entry<String, PreparedStatement> eldest) {
+        protected boolean removeEldestEntry(Map.Entry<String, Kept> eldest) {
             if (size() <= MOST) {
                 return false;
             }
             try {
-                eldest.getValue().close();
+                eldest.getValue().statement().close();
             } catch (SQLException e) {
                 // the connection is gone, and its statements with it
             }
@@ -60,11 +66,11 @@ final class PreparedStatements {
     }
 
     /**
-     * The statement of that text on a physical connection, prepared when it is not yet. A text is always prepared in the same way.
-     *
-     * @param connection not the pool's wrapper, which a pool makes anew for each use
+     * The statement of that text on a lent connection, prepared when it is not yet. A text is always prepared in the same way. One that runs
+     * a routine has the connection given back as new.
      */
-    PreparedStatement get(Connection connection, String sql, Way way) throws SQLException {
+    PreparedStatement get(Lease lease, String sql, Way way) throws SQLException {
+        Connection connection = lease.physical();
         ConnectionStatements kept = byConnection.get(connection);
         if (kept == null) {
             if (byConnection.size() > 2 * connections) {
@@ -73,16 +79,28 @@ final class PreparedStatements {
             kept = new ConnectionStatements();
             byConnection.put(connection, kept);
         }
-        PreparedStatement statement = kept.get(sql);
-        if (statement == null) {
-            statement = switch (way) {
-                case QUERY -> connection.prepareStatement(sql);
-                case CHANGE -> connection.prepareStatement(sql, Statement.RETURN_GENERATED_KEYS);
-                case CALL -> connection.prepareCall(sql);
-            };
-            kept.put(sql, statement);
+        Kept found = kept.get(sql);
+        if (found == null) {
+            found = new Kept(prepared(connection, sql, way), way == Way.CALL || routines.in(sql));
+            kept.put(sql, found);
         }
-        return statement;
+        if (found.runsRoutine()) {
+            lease.touched();
+        }
+        return found.statement();
+    }
+
+    private static PreparedStatement prepared(Connection connection, String sql, Way way) throws SQLException {
+        return switch (way) {
+            case QUERY -> connection.prepareStatement(sql);
+            case CHANGE -> connection.prepareStatement(sql, Statement.RETURN_GENERATED_KEYS);
+            case CALL -> connection.prepareCall(sql);
+        };
+    }
+
+    /** Forgets what was prepared on a connection, after its server did. */
+    void forget(Connection connection) {
+        byConnection.remove(connection);
     }
 
     private void dropClosed() throws SQLException {

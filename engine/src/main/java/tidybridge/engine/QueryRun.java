@@ -40,36 +40,39 @@ final class QueryRun {
 
     /** Runs the query; false when the connection was dead before the first row and another may be tried. */
     private boolean attempt(Query query, Source.Reader reader, boolean last) throws SourceFailure {
-        Connection connection = pool.connect();
-        try (connection) {
-            run(connection, query, reader);
+        Lease lease = pool.connect();
+        try (lease) {
+            run(lease, query, reader);
             return true;
         } catch (SQLException e) {
             if (!failures.leavesConnectionFit(e)) {
-                pool.evict(connection);
+                lease.giveUp();
             }
             if (last || !failures.isBroken(e) || failures.isTimeout(e)) {
                 throw pool.failure(e);
             }
             return false;
         } catch (RuntimeException e) {
-            pool.evict(connection);
+            lease.giveUp();
             throw e;
         }
     }
 
-    private void run(Connection connection, Query query, Source.Reader reader) throws SQLException {
+    private void run(Lease lease, Query query, Source.Reader reader) throws SQLException {
         Duration limit = limits.allowed(query.timeout());
         if (!limits.isUsual(limit)) {
-            connection.setNetworkTimeout(INLINE, TimeLimits.patienceMillis(limit));
+            lease.waitAtMost(TimeLimits.patienceMillis(limit));
         }
-        Connection physical = ConnectionPool.physical(connection);
-        PreparedStatement statement = statements.get(physical, query.variant().sql(), PreparedStatements.Way.QUERY);
+        PreparedStatement statement = statements.get(lease, query.variant().sql(), PreparedStatements.Way.QUERY);
         statement.setFetchSize(query.readAhead());
         Binding.bind(statement, query);
         try (ResultSet result = statement.executeQuery()) {
-            read(physical, result, reader);
+            read(lease.physical(), result, reader);
+        } catch (SQLException | RuntimeException e) {
+            lease.touched();
+            throw e;
         }
+        lease.look();
     }
 
     /** A reader that gives up, such as one whose caller hung up, ends the statement too: its rows are not read to the last. */

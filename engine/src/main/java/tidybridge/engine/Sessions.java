@@ -15,6 +15,15 @@ public interface Sessions {
      */
     Connection open(SourceSettings settings, Duration limit, Duration grace) throws SQLException;
 
+    /**
+     * True when the statement that ended just now left something behind in its session, as the server itself tells: a variable, a setting,
+     * a schema, a temporary table. A server need not tell of named locks.
+     */
+    boolean isTouched(Connection connection);
+
+    /** Makes a session of {@link #open} what it was then. What was prepared in it is gone. */
+    void renew(Connection connection, SourceSettings settings, Duration limit) throws SQLException;
+
     /** Enters the server without choosing a schema, to find out what can be reached; the session changes nothing. */
     Connection enter(SourceSettings settings, Duration limit) throws SQLException;
 

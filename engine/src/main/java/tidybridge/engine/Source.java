@@ -27,11 +27,12 @@ public final class Source implements AutoCloseable {
         this.settings = settings;
         this.database = Databases.of(settings.kind());
         this.limits = TimeLimits.of(settings);
-        this.pool = new ConnectionPool(settings, database, limits);
-        PreparedStatements statements = new PreparedStatements(settings.connections());
+        this.catalog = new SourceCatalog(this, database);
+        PreparedStatements statements =
+                new PreparedStatements(settings.connections(), new RoutineCalls(catalog::known));
+        this.pool = new ConnectionPool(settings, database, limits, statements);
         this.queries = new QueryRun(pool, database.failures(), statements, limits);
         this.transactions = new TransactionRun(settings, database, pool, statements, limits);
-        this.catalog = new SourceCatalog(this, database);
     }
 
     public SourceSettings settings() {
@@ -101,8 +102,8 @@ public final class Source implements AutoCloseable {
     /** Runs something on a connection of the pool, for questions that are no operation of anybody's. */
     <T> T ask(Question<T> question) throws SourceFailure {
         pool.takeTurn();
-        try (Connection connection = pool.connect()) {
-            return question.ask(connection);
+        try (Lease lease = pool.connect()) {
+            return asked(lease, question);
         } catch (SQLException e) {
             throw pool.failure(e);
         } finally {
@@ -112,10 +113,18 @@ public final class Source implements AutoCloseable {
 
     /** The same for somebody who holds a connection already, and so must not queue for his turn. */
     <T> T askAside(Question<T> question) throws SourceFailure {
-        try (Connection connection = pool.connect()) {
-            return question.ask(connection);
+        try (Lease lease = pool.connect()) {
+            return asked(lease, question);
         } catch (SQLException e) {
             throw pool.failure(e);
+        }
+    }
+
+    private static <T> T asked(Lease lease, Question<T> question) throws SQLException {
+        try {
+            return question.ask(lease.physical());
+        } finally {
+            lease.look();
         }
     }
 

@@ -71,6 +71,12 @@ final class SourceCatalog implements Catalog {
         return Optional.of(refresh());
     }
 
+    /** What was read last, however long ago; null before that. */
+    @Nullable
+    Contents known() {
+        return contents;
+    }
+
     Contents refresh() {
         try {
             Contents read = source.ask(connection ->

@@ -25,6 +25,7 @@ public final class Transaction {
     private final SourceSettings settings;
     private final Database database;
     private final ConnectionPool pool;
+    private final Lease lease;
     private final Connection physical;
     private final PreparedStatements statements;
     private final long deadlineNanos;
@@ -33,13 +34,14 @@ public final class Transaction {
             SourceSettings settings,
             Database database,
             ConnectionPool pool,
-            Connection physical,
+            Lease lease,
             PreparedStatements statements,
             Duration timeout) {
         this.settings = settings;
         this.database = database;
         this.pool = pool;
-        this.physical = physical;
+        this.lease = lease;
+        this.physical = lease.physical();
         this.statements = statements;
         this.deadlineNanos = System.nanoTime() + timeout.toNanos();
     }
@@ -63,12 +65,13 @@ public final class Transaction {
             throws SourceFailure {
         inTime();
         try {
-            PreparedStatement statement = statements.get(physical, form.sql(), PreparedStatements.Way.QUERY);
+            PreparedStatement statement = statements.get(lease, form.sql(), PreparedStatements.Way.QUERY);
             statement.setFetchSize(readAhead);
             Binding.bind(statement, form, values);
             try (ResultSet result = statement.executeQuery()) {
                 reader.read(new JdbcRows(result));
             }
+            lease.look();
         } catch (JdbcRows.Broken e) {
             throw pool.failure(e.reason());
         } catch (SQLException e) {
@@ -80,9 +83,10 @@ public final class Transaction {
     public Changed change(Variant form, @Nullable Object[] values) throws SourceFailure {
         inTime();
         try {
-            PreparedStatement statement = statements.get(physical, form.sql(), PreparedStatements.Way.CHANGE);
+            PreparedStatement statement = statements.get(lease, form.sql(), PreparedStatements.Way.CHANGE);
             Binding.bind(statement, form, values);
             long rows = statement.executeLargeUpdate();
+            lease.look();
             try (ResultSet keys = statement.getGeneratedKeys()) {
                 return new Changed(rows, keys.next() ? keys.getLong(1) : null);
             }
@@ -111,8 +115,10 @@ public final class Transaction {
         inTime();
         save();
         try {
-            PreparedStatement statement = statements.get(physical, form.sql(), PreparedStatements.Way.CHANGE);
-            return sent(statement, form, rows);
+            PreparedStatement statement = statements.get(lease, form.sql(), PreparedStatements.Way.CHANGE);
+            long[] counts = sent(statement, form, rows);
+            lease.look();
+            return counts;
         } catch (BatchUpdateException e) {
             return oneByOne(form, rows, first, failureOf(e));
         } catch (SQLException e) {
@@ -192,7 +198,7 @@ public final class Transaction {
         inTime();
         try {
             CallableStatement statement =
-                    (CallableStatement) statements.get(physical, form.sql(), PreparedStatements.Way.CALL);
+                    (CallableStatement) statements.get(lease, form.sql(), PreparedStatements.Way.CALL);
             Binding.bind(statement, form, values);
             for (Out out : outs) {
                 database.outputs().register(statement, out);
@@ -236,7 +242,7 @@ public final class Transaction {
     public long alongside(String sql, @Nullable Object... values) throws SourceFailure {
         inTime();
         try {
-            PreparedStatement statement = statements.get(physical, sql, PreparedStatements.Way.CHANGE);
+            PreparedStatement statement = statements.get(lease, sql, PreparedStatements.Way.CHANGE);
             for (int i = 0; i < values.length; i++) {
                 statement.setObject(i + 1, values[i]);
             }

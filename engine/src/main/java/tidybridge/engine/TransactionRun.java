@@ -64,20 +64,20 @@ final class TransactionRun {
 
     private <E extends Exception> void once(TransactionSettings wanted, Source.Work<E> work) throws SourceFailure, E {
         String branch = UUID.randomUUID().toString();
-        try (Connection connection = begin(wanted, branch)) {
+        try (Lease lease = begin(wanted, branch)) {
             boolean ended = false;
             try {
-                Connection physical = ConnectionPool.physical(connection);
-                work.run(new Transaction(
-                        settings, database, pool, physical, statements, limits.allowed(wanted.timeout())));
+                work.run(
+                        new Transaction(settings, database, pool, lease, statements, limits.allowed(wanted.timeout())));
                 switch (wanted.ending()) {
-                    case COMMIT -> commit(connection);
-                    case ROLL_BACK -> undo(connection, wanted.ending(), branch);
+                    case COMMIT -> commit(lease.physical());
+                    case ROLL_BACK -> undo(lease, wanted.ending(), branch);
                 }
                 ended = true;
             } finally {
                 if (!ended) {
-                    undo(connection, wanted.ending(), branch);
+                    lease.touched();
+                    undo(lease, wanted.ending(), branch);
                 }
             }
         } catch (SQLException e) {
@@ -86,16 +86,16 @@ final class TransactionRun {
     }
 
     /** A connection in a new transaction; a dead one is replaced once, because nothing was done on it yet. */
-    private Connection begin(TransactionSettings wanted, String branch) throws SourceFailure {
+    private Lease begin(TransactionSettings wanted, String branch) throws SourceFailure {
         Duration limit = limits.allowed(wanted.timeout());
         for (boolean last = false; ; last = true) {
-            Connection connection = pool.connect();
+            Lease lease = pool.connect();
             try {
-                connection.setNetworkTimeout(QueryRun.INLINE, TimeLimits.patienceMillis(limit));
-                database.sessions().begin(connection, wanted, readsOnly(wanted), branch);
-                return connection;
+                lease.waitAtMost(TimeLimits.patienceMillis(limit));
+                database.sessions().begin(lease.physical(), wanted, readsOnly(wanted), branch);
+                return lease;
             } catch (SQLException e) {
-                pool.evict(connection);
+                lease.giveUp();
                 if (last || !database.failures().isBroken(e)) {
                     throw pool.failure(e);
                 }
@@ -125,13 +125,13 @@ final class TransactionRun {
     }
 
     /** A connection that cannot be rolled back is given up: the server rolls back what it had begun. */
-    private void undo(Connection connection, TransactionSettings.Ending ending, String branch) {
+    private void undo(Lease lease, TransactionSettings.Ending ending, String branch) {
         try {
-            if (!connection.isClosed()) {
-                database.sessions().undo(connection, ending, branch);
+            if (!lease.isClosed()) {
+                database.sessions().undo(lease.physical(), ending, branch);
             }
         } catch (SQLException e) {
-            pool.evict(connection);
+            lease.giveUp();
         }
     }
 }

@@ -7,6 +7,7 @@ import java.sql.Statement;
 import java.time.Duration;
 import java.util.Properties;
 import org.mariadb.jdbc.Driver;
+import org.mariadb.jdbc.util.constants.ServerStatus;
 import tidybridge.core.definition.Isolation;
 import tidybridge.engine.Sessions;
 import tidybridge.engine.SourceSettings;
@@ -18,6 +19,10 @@ import tidybridge.engine.TransactionSettings;
  */
 final class MariaDbSessions implements Sessions {
 
+    /** Modes that read a text in double quotes as a name, or a backslash as any other letter, and the combinations that bring them. */
+    private static final String FOREIGN_MODES =
+            "ANSI_QUOTES|NO_BACKSLASH_ESCAPES|ANSI|ORACLE|MSSQL|DB2|POSTGRESQL|MAXDB";
+
     private final Driver driver = new Driver();
 
     @Override
@@ -27,11 +32,43 @@ final class MariaDbSessions implements Sessions {
         properties.put("useServerPrepStmts", "true");
         properties.put("prepStmtCacheSize", "500");
         properties.put("socketTimeout", String.valueOf(limit.plus(grace).toMillis()));
-        properties.put(
-                "sessionVariables",
-                "tx_read_only=" + (settings.readOnly() ? 1 : 0) + ",max_statement_time=" + seconds(limit)
-                        + ",innodb_lock_wait_timeout=" + lockWaitSeconds(limit));
-        return connect(settings, settings.schema(), properties);
+        properties.put("useResetConnection", "true");
+        Connection connection = connect(settings, settings.schema(), properties);
+        try {
+            run(connection, asOpened(settings, limit));
+            return connection;
+        } catch (SQLException e) {
+            connection.close();
+            throw e;
+        }
+    }
+
+    /**
+     * Everything that a session of ours does not take as the server has it. The server's own habits of reading SQL stay, except those that
+     * read quotes in another way than our lexer, and a value that does not fit its column is always refused.
+     */
+    private static String asOpened(SourceSettings settings, Duration limit) {
+        return "set names utf8mb4, autocommit=1, time_zone='+00:00', session_track_state_change=1,"
+                + " session_track_system_variables='character_set_client',"
+                + " sql_mode=concat('STRICT_TRANS_TABLES,IGNORE_SPACE,',regexp_replace(@@global.sql_mode,'(^|,)("
+                + FOREIGN_MODES
+                + ")(?=,|$)','')), tx_read_only=" + (settings.readOnly() ? 1 : 0) + ", max_statement_time="
+                + seconds(limit)
+                + ", innodb_lock_wait_timeout=" + lockWaitSeconds(limit);
+    }
+
+    @Override
+    public boolean isTouched(Connection connection) {
+        int status = ((org.mariadb.jdbc.Connection) connection).getContext().getServerStatus();
+        return (status & ServerStatus.SERVER_SESSION_STATE_CHANGED) != 0;
+    }
+
+    @Override
+    public void renew(Connection connection, SourceSettings settings, Duration limit) throws SQLException {
+        ((org.mariadb.jdbc.Connection) connection).reset();
+        // the driver would leave it out, because what a procedure chose it is not told
+        run(connection, "use `" + settings.schema().replace("`", "``") + "`");
+        run(connection, asOpened(settings, limit));
     }
 
     @Override
