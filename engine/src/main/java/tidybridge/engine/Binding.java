@@ -15,7 +15,7 @@ final class Binding {
     /** Fills those of a page. */
     static void bind(PreparedStatement statement, Query query) throws SQLException {
         int[] slots = query.variant().slots();
-        Object[] position = query.position();
+        @Nullable Object[] position = query.position();
         for (int i = 0; i < slots.length; i++) {
             int slot = slots[i];
             if (slot >= 0) {

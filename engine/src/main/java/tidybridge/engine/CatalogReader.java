@@ -17,8 +17,15 @@ public interface CatalogReader {
     /** How many tables, views and routines the user may see of a schema. */
     int count(Connection connection, String schema) throws SQLException;
 
-    /** The fields of a statement's rows. */
+    /** The fields of a result that is there. */
     List<Field> fields(ResultSetMetaData data) throws SQLException;
+
+    /**
+     * The fields of a statement's rows, without running it.
+     *
+     * @return empty for a statement that returns no rows
+     */
+    List<Field> describe(Connection connection, String sql) throws SQLException;
 
     /**
      * How the database would run a query.

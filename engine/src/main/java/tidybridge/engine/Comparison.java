@@ -135,7 +135,7 @@ public final class Comparison {
                         while (found.next()) {
                             List<String> one = new ArrayList<>();
                             for (int i = 1; i <= key.size(); i++) {
-                                one.add(found.getString(i));
+                                one.add(StoredTime.textOf(found, i));
                             }
                             keys.add(List.copyOf(one));
                         }

@@ -1,6 +1,7 @@
 package tidybridge.engine;
 
 import java.sql.ResultSet;
+import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import org.jspecify.annotations.Nullable;
 
@@ -8,6 +9,9 @@ import org.jspecify.annotations.Nullable;
 final class JdbcRows implements Rows {
 
     private final ResultSet result;
+
+    /** Which columns hold dates and times; null until a text is asked for. */
+    private boolean @Nullable [] times;
 
     JdbcRows(ResultSet result) {
         this.result = result;
@@ -39,10 +43,24 @@ final class JdbcRows implements Rows {
     @Override
     public @Nullable String text(int field) {
         try {
-            return result.getString(field + 1);
+            boolean[] known = times;
+            if (known == null) {
+                known = findTimes();
+                times = known;
+            }
+            return known[field] ? StoredTime.read(result, field + 1) : result.getString(field + 1);
         } catch (SQLException e) {
             throw new Broken(e);
         }
+    }
+
+    private boolean[] findTimes() throws SQLException {
+        ResultSetMetaData data = result.getMetaData();
+        boolean[] found = new boolean[data.getColumnCount()];
+        for (int i = 0; i < found.length; i++) {
+            found[i] = StoredTime.isIn(data, i + 1);
+        }
+        return found;
     }
 
     @Override

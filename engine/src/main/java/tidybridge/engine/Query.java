@@ -16,7 +16,7 @@ import tidybridge.core.plan.Variant;
 public record Query(
         Variant variant,
         @Nullable Object[] values,
-        Object @Nullable [] position,
+        @Nullable Object @Nullable [] position,
         int rows,
         int readAhead,
         Duration timeout) {}

@@ -34,7 +34,7 @@ public record SampleRows(List<String> columns, List<List<@Nullable String>> rows
                 while (result.next()) {
                     List<@Nullable String> row = new ArrayList<>();
                     for (int i = 1; i <= relation.columns().size(); i++) {
-                        row.add(result.getString(i));
+                        row.add(StoredTime.textOf(result, i));
                     }
                     rows.add(Collections.unmodifiableList(row));
                 }

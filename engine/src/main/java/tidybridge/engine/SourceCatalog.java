@@ -1,7 +1,5 @@
 package tidybridge.engine;
 
-import java.sql.PreparedStatement;
-import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
@@ -37,13 +35,8 @@ final class SourceCatalog implements Catalog {
     @Override
     public Described describe(String sql) {
         try {
-            return source.ask(connection -> {
-                try (PreparedStatement statement = connection.prepareStatement(sql)) {
-                    ResultSetMetaData data = statement.getMetaData();
-                    return new Described.Fields(
-                            data == null ? List.of() : database.catalog().fields(data));
-                }
-            });
+            return source.ask(
+                    connection -> new Described.Fields(database.catalog().describe(connection, sql)));
         } catch (SourceFailure e) {
             if (isOfStatement(e) && e.getCause() instanceof SQLException refused) {
                 return new Described.Refused(database.failures().reason(refused));

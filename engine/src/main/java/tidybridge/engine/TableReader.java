@@ -63,7 +63,7 @@ final class TableReader {
     private List<String> keyOf(ResultSet rows, int first) throws SQLException {
         List<String> values = new ArrayList<>(key.size());
         for (int i = 0; i < key.size(); i++) {
-            values.add(String.valueOf(rows.getString(first + i)));
+            values.add(String.valueOf(StoredTime.textOf(rows, first + i)));
         }
         return Collections.unmodifiableList(values);
     }
@@ -91,7 +91,7 @@ final class TableReader {
                 while (rows.next()) {
                     List<@Nullable String> row = new ArrayList<>();
                     for (int i = 1; i <= table.columns().size(); i++) {
-                        row.add(rows.getString(i));
+                        row.add(StoredTime.textOf(rows, i));
                     }
                     found.put(keyOf(rows, table.columns().size() + 1), row);
                 }

@@ -27,7 +27,7 @@ public record WatchQuery(List<String> columns, List<List<@Nullable String>> rows
                     while (result.next()) {
                         List<@Nullable String> row = new ArrayList<>();
                         for (int i = 1; i <= count; i++) {
-                            row.add(result.getString(i));
+                            row.add(StoredTime.textOf(result, i));
                         }
                         rows.add(Collections.unmodifiableList(row));
                     }

@@ -30,8 +30,8 @@ public enum FieldType {
     /** False for types a collection cannot be continued by: their order is not that of a value that can be bound again. */
     public boolean fitsOrder() {
         return switch (this) {
-            case INTEGER, DECIMAL, STRING, DATE, TIME, LOCAL_DATE_TIME, MOMENT, BOOLEAN -> true;
-            case FLOAT, JSON, BINARY, BITS, GEOMETRY -> false;
+            case INTEGER, DECIMAL, FLOAT, BITS, STRING, DATE, TIME, LOCAL_DATE_TIME, MOMENT, BOOLEAN, BINARY -> true;
+            case JSON, GEOMETRY -> false;
         };
     }
 

@@ -8,6 +8,7 @@ import org.jspecify.annotations.Nullable;
 import tidybridge.core.answer.ShapedField;
 import tidybridge.core.bind.Binder;
 import tidybridge.core.catalog.Field;
+import tidybridge.core.catalog.FieldType;
 import tidybridge.core.condition.Conditions;
 import tidybridge.core.definition.AnswerKind;
 import tidybridge.core.definition.OperationDefinition;
@@ -33,6 +34,11 @@ import tidybridge.core.text.Nearest;
 
 /** Compiles an operation that is one query. */
 final class ReadCompiler {
+
+    /** The most characters of all texts of an order together: a position has to fit into an address, and the server sorts by as many. */
+    private static final int LONGEST_ORDER = 1_000;
+
+    private static final int MOST_KEYS = 32;
 
     private final OperationScope scope;
     private final OperationDefinition operation;
@@ -65,7 +71,7 @@ final class ReadCompiler {
         List<ShapedField> fields = answer.compile();
         FileColumns file = answer.file();
         RowReply reply = new ReplyCompiler(operation, columns, findings).ofRow(fields);
-        PageOrder order = operation.answer().kind() == AnswerKind.ROWS ? order(columns) : null;
+        PageOrder order = operation.answer().kind() == AnswerKind.ROWS ? order(plan, columns) : null;
         if (findings.errors() > before || scope.asksForEveryForm() && !suits(plan, order)) {
             return null;
         }
@@ -114,10 +120,12 @@ final class ReadCompiler {
         };
     }
 
-    private @Nullable PageOrder order(List<Field> columns) {
+    private @Nullable PageOrder order(StatementPlan plan, List<Field> columns) {
         int before = findings.errors();
         List<String> names = columns.stream().map(Field::name).toList();
+        List<Field> ordered = ordered(plan, columns);
         List<PageOrder.Key> keys = new ArrayList<>();
+        int places = 0;
         for (OrderKey key : operation.order()) {
             int index = names.indexOf(key.field());
             if (index < 0) {
@@ -128,27 +136,61 @@ final class ReadCompiler {
                         "Use one of: " + String.join(", ", names) + ".");
                 continue;
             }
-            Field column = columns.get(index);
+            Field column = ordered.get(index);
             checkOrderField(key, column);
-            keys.add(new PageOrder.Key(column.name(), index, column.type(), key.descending()));
+            int place = column.members() != Field.Members.NONE ? columns.size() + places++ : -1;
+            keys.add(new PageOrder.Key(
+                    column.name(), index, column.type(), key.descending(), column.nullable(), column.members(), place));
         }
+        checkOrderLength(keys, ordered);
         return keys.isEmpty() || findings.errors() > before ? null : new PageOrder(keys);
     }
 
     private void checkOrderField(OrderKey key, Field field) {
-        if (field.nullable()) {
-            findings.add(
-                    Code.ORDER_NULLABLE,
-                    key.place(),
-                    "The field '" + field.name() + "' may be null, and a page cannot be continued after null.",
-                    "Order by a field that is never null, or wrap it with coalesce() in the statement.");
-        }
         if (!field.type().fitsOrder()) {
             findings.add(
                     Code.ORDER_UNFIT,
                     key.place(),
                     "The field '" + field.name() + "' is of a type that a page cannot be continued after.",
-                    "Order by a text, a date, a whole number or an exact decimal.");
+                    "Order by a text, a number, a date or a time.");
+        }
+    }
+
+    /**
+     * The columns as a page orders them. A page is put around the statement, and by that a member of a list can turn into a text or a
+     * text into a member.
+     */
+    private List<Field> ordered(StatementPlan plan, List<Field> columns) {
+        boolean hasTexts = operation.order().stream()
+                .anyMatch(key -> columns.stream()
+                        .anyMatch(column -> column.name().equals(key.field()) && column.type() == FieldType.STRING));
+        boolean unnamed = columns.stream().map(Field::name).distinct().count() < columns.size();
+        if (!hasTexts || unnamed) {
+            return columns;
+        }
+        List<Field> found = scope.describe(statement, plan.paged());
+        return found == null || found.size() != columns.size() ? columns : found;
+    }
+
+    private void checkOrderLength(List<PageOrder.Key> keys, List<Field> columns) {
+        long length = keys.stream()
+                .filter(key -> !key.ofMembers())
+                .mapToLong(key -> columns.get(key.field()).length())
+                .sum();
+        if (keys.size() > MOST_KEYS) {
+            findings.add(
+                    Code.ORDER_UNFIT,
+                    operation.order().getFirst().place(),
+                    "The order has " + keys.size() + " fields, and " + MOST_KEYS + " may be.",
+                    "Remove those that a key before them makes needless.");
+        }
+        if (length > LONGEST_ORDER) {
+            findings.add(
+                    Code.ORDER_UNFIT,
+                    operation.order().getFirst().place(),
+                    "The fields of the order may be " + length
+                            + " characters long together, and a position in an address holds " + LONGEST_ORDER + ".",
+                    "Order by shorter fields, or by the start of the long one: 'left(title, 200) as title_start'.");
         }
     }
 }

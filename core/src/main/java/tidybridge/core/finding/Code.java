@@ -77,7 +77,6 @@ public enum Code {
 
     ORDER_MISSING(Severity.ERROR),
     ORDER_UNKNOWN(Severity.ERROR),
-    ORDER_NULLABLE(Severity.ERROR),
     ORDER_UNFIT(Severity.ERROR),
     ORDER_NOT_TOTAL(Severity.WARNING),
     ORDER_WITHOUT_INDEX(Severity.WARNING),
@@ -141,7 +140,6 @@ public enum Code {
                     CHANGE_NOT_UNDONE,
                     REPLY_UNKNOWN,
                     ORDER_UNKNOWN,
-                    ORDER_NULLABLE,
                     ORDER_UNFIT,
                     ORDER_NOT_TOTAL,
                     ORDER_WITHOUT_INDEX,

@@ -16,8 +16,14 @@ import org.jspecify.annotations.Nullable;
 public final class Continuation {
 
     private static final int SEAL_BYTES = 16;
+
+    /** The size that stands for no value at all. */
+    private static final int NULL = 0xff_ff_ff;
+
     private static final String ALGORITHM = "HmacSHA256";
     private static final Base64.Encoder ENCODER = Base64.getUrlEncoder().withoutPadding();
+
+    private static final byte[] NOTHING = {};
 
     private final Mac prototype;
 
@@ -42,15 +48,16 @@ public final class Continuation {
      * Writes the values of a row.
      *
      * @param scope the operation and its order, so that a position is good for nothing else
-     * @param values the order values as text, none null
+     * @param values the order values as text, each below 16 MiB
      */
-    public String write(String scope, String[] values) {
+    public String write(String scope, @Nullable String[] values) {
         ByteArrayOutputStream bytes = new ByteArrayOutputStream(48);
         for (String value : values) {
-            byte[] utf8 = value.getBytes(StandardCharsets.UTF_8);
-            bytes.write(utf8.length >>> 16);
-            bytes.write(utf8.length >>> 8);
-            bytes.write(utf8.length);
+            byte[] utf8 = value == null ? NOTHING : value.getBytes(StandardCharsets.UTF_8);
+            int size = value == null ? NULL : utf8.length;
+            bytes.write(size >>> 16);
+            bytes.write(size >>> 8);
+            bytes.write(size);
             bytes.writeBytes(utf8);
         }
         byte[] payload = bytes.toByteArray();
@@ -63,7 +70,7 @@ public final class Continuation {
      *
      * @return the values, or null when the text was changed, cut, made for another scope or with another key
      */
-    public String @Nullable [] read(String scope, String after, int count) {
+    public @Nullable String @Nullable [] read(String scope, String after, int count) {
         byte[] bytes;
         try {
             bytes = Base64.getUrlDecoder().decode(after);
@@ -74,15 +81,18 @@ public final class Continuation {
         if (length < 0 || !sealed(scope, bytes, length)) {
             return null;
         }
-        String[] values = new String[count];
+        @Nullable String[] values = new @Nullable String[count];
         int at = 0;
         for (int i = 0; i < count; i++) {
             if (at + 3 > length) {
                 return null;
             }
             int size = (bytes[at] & 0xff) << 16 | (bytes[at + 1] & 0xff) << 8 | bytes[at + 2] & 0xff;
-            values[i] = new String(bytes, at + 3, size, StandardCharsets.UTF_8);
-            at += 3 + size;
+            at += 3;
+            if (size != NULL) {
+                values[i] = new String(bytes, at, size, StandardCharsets.UTF_8);
+                at += size;
+            }
         }
         return values;
     }

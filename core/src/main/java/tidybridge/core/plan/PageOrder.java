@@ -1,6 +1,7 @@
 package tidybridge.core.plan;
 
 import java.util.List;
+import tidybridge.core.catalog.Field;
 import tidybridge.core.catalog.FieldType;
 
 /** What a collection is ordered and continued by. Immutable and thread-safe; each order is one object, equal to itself alone. */
@@ -13,18 +14,39 @@ public final class PageOrder {
      * One field of the order.
      *
      * @param field its index in the answer
+     * @param nullable whether it may be null; the database puts nulls before every value
+     * @param members of what its values are made
+     * @param place the index of the column that a page adds for the field's place in its list of members; -1 for a field that is ordered
+     *     by its own value
      */
-    public record Key(String name, int field, FieldType type, boolean descending) {}
+    public record Key(
+            String name,
+            int field,
+            FieldType type,
+            boolean descending,
+            boolean nullable,
+            Field.Members members,
+            int place) {
+
+        public Key(String name, int field, FieldType type, boolean descending) {
+            this(name, field, type, descending, false, Field.Members.NONE, -1);
+        }
+
+        /** True for what the database orders by places in a list. */
+        public boolean ofMembers() {
+            return members != Field.Members.NONE;
+        }
+    }
 
     /**
      * Makes an order.
      *
-     * @param keys at least one
+     * @param keys at least one, at most 64
      */
     public PageOrder(List<Key> keys) {
         this.keys = List.copyOf(keys);
         for (Start start : Start.values()) {
-            requests[start.ordinal()] = new PageRequest(this, start);
+            requests[start.ordinal()] = new PageRequest(this, start, 0);
         }
     }
 
@@ -32,9 +54,18 @@ public final class PageOrder {
         return keys;
     }
 
-    /** A page in this order. */
+    /** A page in this order, after a row without nulls. */
     public PageRequest from(Start start) {
         return requests[start.ordinal()];
+    }
+
+    /**
+     * A page in this order.
+     *
+     * @param nulls a bit for each key, from the lowest, that is null in the row to continue after
+     */
+    public PageRequest from(Start start, long nulls) {
+        return nulls == 0 ? from(start) : new PageRequest(this, start, nulls);
     }
 
     /** The order as text, part of what a position is sealed for. */

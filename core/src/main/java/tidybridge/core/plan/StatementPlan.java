@@ -245,6 +245,12 @@ public final class StatementPlan {
         return mark() + writing.write(name -> true, name -> -1).sql();
     }
 
+    /** The statement with everything given, inside the query that a page puts around it. */
+    public String paged() {
+        return mark() + "select * from ("
+                + writing.write(name -> true, name -> -1).sql() + ") as page_";
+    }
+
     private Variant write(Form form) {
         Rendered rendered = writing.write(name -> isGiven(name, form.given()), name -> marks(name, form.sizes()));
         List<Integer> slots = rendered.slots().stream().map(this::slot).toList();

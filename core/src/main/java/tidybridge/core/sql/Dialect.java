@@ -40,6 +40,13 @@ public abstract class Dialect {
     /** A query for what stands in {@code in ()} when a list is empty: it is true of no value, and {@code not in} of every one. */
     public abstract String emptyList();
 
+    /**
+     * The place of a member in its list, as a whole number; of several members, all of their places.
+     *
+     * @param column of an enum or a set
+     */
+    public abstract String memberPlace(String column);
+
     /** What ends a query so that it returns at most as many rows as the last question mark says. */
     public abstract String limit();
 

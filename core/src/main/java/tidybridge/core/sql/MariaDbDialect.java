@@ -31,6 +31,11 @@ final class MariaDbDialect extends Dialect {
     }
 
     @Override
+    public String memberPlace(String column) {
+        return "cast(" + column + " as unsigned)";
+    }
+
+    @Override
     public String limit() {
         return " limit ?";
     }

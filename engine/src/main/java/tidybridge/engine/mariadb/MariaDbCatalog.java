@@ -9,6 +9,9 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
+import org.mariadb.jdbc.client.Client;
+import org.mariadb.jdbc.message.client.PreparePacket;
+import org.mariadb.jdbc.message.server.PrepareResultPacket;
 import tidybridge.core.catalog.Access;
 import tidybridge.core.catalog.Contents;
 import tidybridge.core.catalog.Field;
@@ -43,6 +46,20 @@ final class MariaDbCatalog implements CatalogReader {
     @Override
     public List<Field> fields(ResultSetMetaData data) throws SQLException {
         return MariaDbTypes.of(data);
+    }
+
+    /** By the driver's own preparing: the standard interface does not tell which columns are enums and sets. */
+    @Override
+    public List<Field> describe(Connection connection, String sql) throws SQLException {
+        org.mariadb.jdbc.Connection own = connection.unwrap(org.mariadb.jdbc.Connection.class);
+        Client client = own.getClient();
+        PrepareResultPacket prepared = (PrepareResultPacket)
+                client.execute(new PreparePacket(own.nativeSQL(sql)), true).getFirst();
+        try {
+            return MariaDbTypes.of(own, prepared.getColumns());
+        } finally {
+            prepared.close(client);
+        }
     }
 
     @Override

@@ -8,6 +8,7 @@ import java.sql.Types;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.plan.StepPlan.Out;
 import tidybridge.engine.Outputs;
+import tidybridge.engine.StoredTime;
 
 /** Reads what procedures hand back as a query would have answered it: the driver writes a flag as a word where the database writes a number. */
 final class MariaDbOutputs implements Outputs {
@@ -36,8 +37,11 @@ final class MariaDbOutputs implements Outputs {
                         : new BigInteger(new String(digits, StandardCharsets.US_ASCII)).toByteArray();
             }
             case BINARY, GEOMETRY -> statement.getBytes(out.position());
-            case DECIMAL, FLOAT, STRING, DATE, TIME, LOCAL_DATE_TIME, MOMENT, JSON ->
-                statement.getString(out.position());
+            case DATE, TIME, LOCAL_DATE_TIME, MOMENT -> {
+                StoredTime time = statement.getObject(out.position(), StoredTime.class);
+                yield time == null ? null : time.text();
+            }
+            case DECIMAL, FLOAT, STRING, JSON -> statement.getString(out.position());
         };
     }
 }

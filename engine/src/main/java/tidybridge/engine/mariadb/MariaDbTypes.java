@@ -7,6 +7,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
+import org.mariadb.jdbc.Connection;
+import org.mariadb.jdbc.client.ColumnDecoder;
+import org.mariadb.jdbc.util.constants.ColumnFlags;
 import tidybridge.core.catalog.Field;
 import tidybridge.core.catalog.FieldType;
 
@@ -28,10 +31,37 @@ final class MariaDbTypes {
     static List<Field> of(ResultSetMetaData data) throws SQLException {
         List<Field> fields = new ArrayList<>(data.getColumnCount());
         for (int i = 1; i <= data.getColumnCount(); i++) {
-            boolean nullable = data.isNullable(i) != ResultSetMetaData.columnNoNulls;
-            fields.add(new Field(data.getColumnLabel(i), type(data, i), nullable));
+            fields.add(field(data, i, Field.Members.NONE));
         }
         return fields;
+    }
+
+    /** The columns of a statement that was prepared, as the protocol describes them. */
+    static List<Field> of(Connection connection, ColumnDecoder[] columns) throws SQLException {
+        ResultSetMetaData data = new org.mariadb.jdbc.client.result.ResultSetMetaData(
+                connection.getClient().getExceptionFactory(),
+                columns,
+                connection.getContext().getConf(),
+                false);
+        List<Field> fields = new ArrayList<>(columns.length);
+        for (int i = 0; i < columns.length; i++) {
+            fields.add(field(data, i + 1, members(columns[i].getFlags())));
+        }
+        return fields;
+    }
+
+    private static Field.Members members(int flags) {
+        if ((flags & ColumnFlags.ENUM) != 0) {
+            return Field.Members.ONE;
+        }
+        return (flags & ColumnFlags.SET) != 0 ? Field.Members.SEVERAL : Field.Members.NONE;
+    }
+
+    private static Field field(ResultSetMetaData data, int column, Field.Members members) throws SQLException {
+        FieldType type = type(data, column);
+        boolean nullable = data.isNullable(column) != ResultSetMetaData.columnNoNulls;
+        long length = type == FieldType.STRING || type == FieldType.BINARY ? data.getPrecision(column) : 0;
+        return new Field(data.getColumnLabel(column), type, nullable, members, length);
     }
 
     private static FieldType type(ResultSetMetaData data, int column) throws SQLException {

@@ -1,12 +1,17 @@
 package tidybridge.service.run;
 
 import java.math.BigDecimal;
+import java.math.BigInteger;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
+import java.time.format.DateTimeParseException;
+import java.util.HexFormat;
 import java.util.List;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.bind.BadInput;
 import tidybridge.core.bind.Binder;
+import tidybridge.core.catalog.FieldType;
 import tidybridge.core.page.Continuation;
 import tidybridge.core.plan.CollectionPlan;
 import tidybridge.core.plan.PageOrder;
@@ -17,11 +22,12 @@ import tidybridge.engine.Rows;
 /**
  * Where a page begins.
  *
+ * @param nulls a bit for each key of the order whose value is null, from the lowest
  * @param values the order values to continue after, as their columns' own types; null at the beginning
  */
-record PagePosition(Start start, Object @Nullable [] values) {
+record PagePosition(Start start, long nulls, @Nullable Object @Nullable [] values) {
 
-    private static final PagePosition BEGINNING = new PagePosition(Start.BEGINNING, null);
+    private static final PagePosition BEGINNING = new PagePosition(Start.BEGINNING, 0, null);
 
     /** Marks, behind the order values, that the page before held one value of the first key only. */
     private static final String TIES = "ties";
@@ -39,7 +45,7 @@ record PagePosition(Start start, Object @Nullable [] values) {
             return BEGINNING;
         }
         List<PageOrder.Key> keys = collection.order().keys();
-        String[] texts = continuation.read(collection.scope(), after, keys.size() + 1);
+        @Nullable String[] texts = continuation.read(collection.scope(), after, keys.size() + 1);
         if (texts == null) {
             throw new BadInput(
                     List.of(
@@ -48,11 +54,15 @@ record PagePosition(Start start, Object @Nullable [] values) {
                                     "query",
                                     "'after' is no position in this collection; take it from page.next as it is, or leave it out to begin again.")));
         }
-        Object[] values = new Object[keys.size()];
+        @Nullable Object[] values = new @Nullable Object[keys.size()];
+        long nulls = 0;
         for (int i = 0; i < values.length; i++) {
-            values[i] = typed(keys.get(i), texts[i]);
+            String text = texts[i];
+            values[i] = text == null ? null : typed(keys.get(i), text);
+            nulls |= text == null ? 1L << i : 0;
         }
-        return new PagePosition(texts[values.length].equals(TIES) ? Start.AFTER_TIES : Start.AFTER_CHANGE, values);
+        boolean ties = TIES.equals(texts[values.length]);
+        return new PagePosition(ties ? Start.AFTER_TIES : Start.AFTER_CHANGE, nulls, values);
     }
 
     /**
@@ -61,27 +71,40 @@ record PagePosition(Start start, Object @Nullable [] values) {
      * @param first the first order value of the page's first row
      * @param last the order values of its last row
      */
-    static String write(Continuation continuation, CollectionPlan collection, String first, String[] last) {
-        String[] texts = new String[last.length + 1];
+    static String write(
+            Continuation continuation, CollectionPlan collection, @Nullable String first, @Nullable String[] last) {
+        @Nullable String[] texts = new @Nullable String[last.length + 1];
         System.arraycopy(last, 0, texts, 0, last.length);
-        texts[last.length] = first.equals(last[0]) ? TIES : CHANGE;
+        texts[last.length] = Objects.equals(first, last[0]) ? TIES : CHANGE;
         return continuation.write(collection.scope(), texts);
     }
 
-    /** An order value of the current row as text; never null, because a nullable order was refused when it was published. */
-    static String value(Rows rows, PageOrder.Key key) {
-        String text = switch (key.type()) {
-            case INTEGER, BOOLEAN -> String.valueOf(rows.integer(key.field()));
-            case DECIMAL, STRING, DATE, TIME, LOCAL_DATE_TIME, MOMENT, FLOAT, JSON, BINARY, BITS, GEOMETRY ->
-                rows.text(key.field());
+    /** An order value of the current row as text that loses nothing; null for null. */
+    static @Nullable String value(Rows rows, PageOrder.Key key) {
+        if (key.ofMembers()) {
+            return rows.text(key.place());
+        }
+        return switch (key.type()) {
+            case INTEGER, BOOLEAN -> {
+                long number = rows.integer(key.field());
+                yield rows.wasNull() ? null : String.valueOf(number);
+            }
+            case FLOAT -> {
+                double number = rows.real(key.field());
+                yield rows.wasNull() ? null : String.valueOf(number);
+            }
+            case BINARY, BITS, GEOMETRY -> {
+                byte[] bytes = rows.bytes(key.field());
+                yield bytes == null ? null : HexFormat.of().formatHex(bytes);
+            }
+            case DECIMAL, STRING, DATE, TIME, LOCAL_DATE_TIME, MOMENT, JSON -> rows.text(key.field());
         };
-        return text == null ? "" : text;
     }
 
     /** All order values of the current row. */
-    static String[] values(Rows rows, PageOrder order) {
+    static @Nullable String[] values(Rows rows, PageOrder order) {
         List<PageOrder.Key> keys = order.keys();
-        String[] values = new String[keys.size()];
+        @Nullable String[] values = new @Nullable String[keys.size()];
         for (int i = 0; i < values.length; i++) {
             values[i] = value(rows, keys.get(i));
         }
@@ -90,12 +113,30 @@ record PagePosition(Start start, Object @Nullable [] values) {
 
     /** An order value as its column's own type; a text would be converted anew for every row it is compared with. */
     private static Object typed(PageOrder.Key key, String text) {
+        if (key.ofMembers()) {
+            return whole(new BigInteger(text));
+        }
         return switch (key.type()) {
             case INTEGER, BOOLEAN -> Long.valueOf(text);
             case DECIMAL -> new BigDecimal(text);
-            case DATE -> LocalDate.parse(text);
-            case LOCAL_DATE_TIME, MOMENT -> LocalDateTime.parse(text.replace(' ', 'T'));
-            case STRING, TIME, FLOAT, JSON, BINARY, BITS, GEOMETRY -> text;
+            case FLOAT -> Double.valueOf(text);
+            case DATE, LOCAL_DATE_TIME, MOMENT -> dated(key, text);
+            case BINARY, GEOMETRY -> HexFormat.of().parseHex(text);
+            case BITS -> whole(new BigInteger(1, HexFormat.of().parseHex(text)));
+            case STRING, TIME, JSON -> text;
         };
+    }
+
+    private static Object whole(BigInteger number) {
+        return number.bitLength() < Long.SIZE ? (Object) number.longValue() : number;
+    }
+
+    /** A database may hold days that no calendar has, such as 0000-00-00; they are compared as the text they are. */
+    private static Object dated(PageOrder.Key key, String text) {
+        try {
+            return key.type() == FieldType.DATE ? LocalDate.parse(text) : LocalDateTime.parse(text.replace(' ', 'T'));
+        } catch (DateTimeParseException e) {
+            return text;
+        }
     }
 }

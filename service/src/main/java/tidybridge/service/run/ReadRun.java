@@ -171,7 +171,7 @@ public final class ReadRun {
         Query query = new Query(
                 collection
                         .statement()
-                        .variant(bound.values(), collection.order().from(position.start())),
+                        .variant(bound.values(), collection.order().from(position.start(), position.nulls())),
                 bound.values(),
                 position.values(),
                 limit + 1,
@@ -185,8 +185,8 @@ public final class ReadRun {
         PageOrder order = collection.order();
         try (RowSink sink = new JsonRowSink(answer.body())) {
             sink.beginPage();
-            String first = "";
-            String[] last = null;
+            String first = null;
+            @Nullable String[] last = null;
             int count = 0;
             while (count < limit && found.next()) {
                 writer.write(found, sink);
@@ -202,7 +202,7 @@ public final class ReadRun {
         }
     }
 
-    private @Nullable String next(CollectionPlan collection, String first, String[] last) {
+    private @Nullable String next(CollectionPlan collection, @Nullable String first, @Nullable String[] last) {
         return answer.continued(PagePosition.write(operation.continuation(), collection, first, last));
     }
 }
