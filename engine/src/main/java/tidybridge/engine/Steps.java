@@ -1,5 +1,6 @@
 package tidybridge.engine;
 
+import java.math.BigDecimal;
 import java.util.Arrays;
 import java.util.List;
 import java.util.function.UnaryOperator;
@@ -169,7 +170,15 @@ public final class Steps {
                 long number = row.integer(saved.column());
                 yield row.wasNull() ? null : Long.valueOf(number);
             }
-            case DECIMAL, FLOAT, STRING, DATE, TIME, LOCAL_DATE_TIME, MOMENT, JSON -> row.text(saved.column());
+            case DECIMAL -> {
+                String number = row.text(saved.column());
+                yield number == null ? null : new BigDecimal(number);
+            }
+            case FLOAT -> {
+                double number = row.real(saved.column());
+                yield row.wasNull() ? null : Double.valueOf(number);
+            }
+            case STRING, DATE, TIME, LOCAL_DATE_TIME, MOMENT, JSON -> row.text(saved.column());
         };
     }
 

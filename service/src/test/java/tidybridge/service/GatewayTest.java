@@ -206,7 +206,7 @@ class GatewayTest {
                 .isEqualTo(
                         "{\"id\":1,\"big\":18446744073709551615,\"amount\":12345678901234567890.1234567890,\"ratio\":0.1,"
                                 + "\"flag\":true,\"word\":\"é \\\"☃\\\"\",\"day\":\"2031-05-01\",\"span\":\"-101:30:00\","
-                                + "\"at_local\":\"2031-05-01T12:30:00.250000\",\"moment\":\"2031-05-01T12:30:00Z\",\"made\":2031,"
+                                + "\"at_local\":\"2031-05-01T12:30:00.250\",\"moment\":\"2031-05-01T12:30:00Z\",\"made\":2031,"
                                 + "\"doc\":{\"a\": [1, 2.50, null]},\"raw\":\"AP8=\"}");
         assertThat(DEMO.running().json("/api/exact/v1/2").valueStream())
                 .filteredOn(JsonNode::isNull)

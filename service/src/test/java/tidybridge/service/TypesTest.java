@@ -53,9 +53,10 @@ class TypesTest {
             new Type("date", "'2031-05-01'", "\"2031-05-01\"", "date"),
             new Type("time", "'12:30:00'", "\"12:30:00\"", "time"),
             new Type("time(3)", "'838:59:58.125'", "\"838:59:58.125\"", ""),
-            new Type("datetime", "'2031-05-01 12:30:00'", "\"2031-05-01T12:30:00\"", "date-time"),
-            new Type("datetime(6)", "'2031-05-01 12:30:00.000125'", "\"2031-05-01T12:30:00.000125\"", "date-time"),
-            new Type("datetime(3)", "'2031-05-01 12:30:00.001'", "\"2031-05-01T12:30:00.001\"", "date-time"),
+            new Type("datetime", "'2031-05-01 12:30:00'", "\"2031-05-01T12:30:00\"", "date-time-local"),
+            new Type(
+                    "datetime(6)", "'2031-05-01 12:30:00.000125'", "\"2031-05-01T12:30:00.000125\"", "date-time-local"),
+            new Type("datetime(3)", "'2031-05-01 12:30:00.001'", "\"2031-05-01T12:30:00.001\"", "date-time-local"),
             new Type("timestamp(2)", "'2031-05-01 12:30:00.01'", "\"2031-05-01T12:30:00.01Z\"", "date-time"),
             new Type("timestamp", "'2031-05-01 12:30:00'", "\"2031-05-01T12:30:00Z\"", "date-time"),
             new Type("year", "2031", "2031", "integer"),
@@ -197,6 +198,50 @@ class TypesTest {
     }
 
     @Test
+    void aLocalTimeHasNoOffsetAndAMomentNeedsOne() throws Exception {
+        int local = indexOf("datetime");
+        int moment = indexOf("timestamp");
+        assertThat(found(local, "2031-05-01T12:30:00")).isEqualTo("{\"value\":1}");
+        assertThat(found(local, "2031-05-01T14:30:00+02:00")).contains("without an offset");
+        assertThat(found(local, "2031-05-01T12:30:00Z")).contains("without an offset");
+        for (String same : List.of("2031-05-01T12:30:00Z", "2031-05-01T14:30:00+02:00", "2031-05-01T06:00:00-06:30")) {
+            assertThat(found(moment, same)).as(same).isEqualTo("{\"value\":1}");
+        }
+        assertThat(found(moment, "2031-05-01T12:30:00")).contains("with its offset");
+        assertThat(found(moment, "2031-05-01T12:30:00 02:00")).contains("written as %2B");
+        JsonNode reference = service.json("/api/types/v1/openapi.json");
+        assertThat(sent(reference, local)).isEqualTo(answered(reference, local)).isEqualTo("date-time-local");
+        assertThat(sent(reference, moment))
+                .isEqualTo(answered(reference, moment))
+                .isEqualTo("date-time");
+    }
+
+    private static int indexOf(String column) {
+        return TYPES.stream().map(Type::column).toList().indexOf(column);
+    }
+
+    private static String found(int type, String value) throws Exception {
+        return RunningService.send(service.request("/api/types/v1/c" + type)
+                        .header("Content-Type", "application/json")
+                        .POST(java.net.http.HttpRequest.BodyPublishers.ofString("{\"value\":\"" + value + "\"}")))
+                .body();
+    }
+
+    private static String sent(JsonNode reference, int type) {
+        return reference
+                .path("paths")
+                .path("/c" + type)
+                .at("/post/requestBody/content/application~1json/schema/properties/value/format")
+                .asString("");
+    }
+
+    private static String answered(JsonNode reference, int type) {
+        return reference
+                .at("/components/schemas/GetAllByIdRow/properties/c" + type + "/format")
+                .asString("");
+    }
+
+    @Test
     void theDocumentSaysTheSame() throws Exception {
         JsonNode properties =
                 service.json("/api/types/v1/openapi.json").at("/components/schemas/GetAllByIdRow/properties");
@@ -224,7 +269,9 @@ class TypesTest {
                 "",
                 "- Whole numbers and decimals are exact, whatever their size. For callers whose numbers are not, `as: text` under `fields:` writes them as",
                 "  strings.",
-                "- A `timestamp` is a moment and carries `Z`; sessions speak UTC. A `datetime` has no zone and gets none.",
+                "- A `timestamp` is a moment and carries `Z`; sessions speak UTC, and a `date-time` that meets it must have an offset. A `datetime` is a local",
+                "  time: it has no zone, and neither has the `date-time-local` that meets it.",
+                "- A date that no calendar has, such as `0000-00-00` or `2020-00-00`, is written as it is stored.",
                 "- A `time` may be a span beyond a day; it is written as the database has it.",
                 "- `json` is embedded as it is stored. Binary is base64 (RFC 4648). A geometry is GeoJSON (RFC 7946) with its coordinates as stored.",
                 "- NULL is `null` for every type.",

@@ -10,6 +10,8 @@ import tidybridge.core.catalog.Contents;
 import tidybridge.core.catalog.Described;
 import tidybridge.core.catalog.Field;
 import tidybridge.core.infer.BindTypes;
+import tidybridge.core.infer.BoundKinds;
+import tidybridge.core.infer.TypeFit;
 import tidybridge.core.infer.Uniqueness;
 import tidybridge.core.sql.Bind;
 import tidybridge.core.sql.Outline;
@@ -17,6 +19,7 @@ import tidybridge.core.sql.Renderer;
 import tidybridge.core.sql.SeveralStatements;
 import tidybridge.core.sql.Statement;
 import tidybridge.core.sql.StatementKind;
+import tidybridge.core.sql.ValueKind;
 import tidybridge.core.text.BrokenText;
 import tidybridge.core.text.Place;
 import tidybridge.core.text.SourceText;
@@ -78,12 +81,12 @@ public record StatementLook(
     private static StatementLook of(Statement statement, Catalog catalog) {
         Contents contents = catalog.contents().orElse(null);
         Outline outline = statement.outline();
-        List<FoundBind> binds = binds(statement, outline, contents);
+        Map<String, List<BindTypes.Met>> met = contents == null ? Map.of() : new BindTypes(contents).of(outline);
+        List<FoundBind> binds = binds(statement, met);
         if (statement.kind() != StatementKind.QUERY) {
             return new StatementLook(statement.kind(), null, null, binds, List.of(), List.of());
         }
-        return switch (catalog.describe(
-                new Renderer(statement).render(name -> true).sql())) {
+        return switch (described(new Renderer(statement), met, catalog)) {
             case Described.Fields(List<Field> fields) ->
                 new StatementLook(statement.kind(), null, null, binds, fields, order(statement, contents, fields));
             case Described.Refused(String reason) ->
@@ -98,13 +101,28 @@ public record StatementLook(
         };
     }
 
-    private static List<FoundBind> binds(Statement statement, Outline outline, @Nullable Contents contents) {
+    /** By values of the kinds that are proposed; where those do not fit, by question marks. */
+    private static Described described(Renderer renderer, Map<String, List<BindTypes.Met>> met, Catalog catalog) {
+        Described sample = catalog.describe(renderer.sample(bind -> kind(met.get(bind))));
+        return sample instanceof Described.Refused
+                ? catalog.describe(renderer.render(name -> true).sql())
+                : sample;
+    }
+
+    /** What meets nothing known is proposed as a text. */
+    private static ValueKind kind(@Nullable List<BindTypes.Met> met) {
+        return met == null
+                ? ValueKind.TEXT
+                : BoundKinds.of(TypeFit.of(
+                        met.getFirst().type().fieldType(), met.getFirst().type().base()));
+    }
+
+    private static List<FoundBind> binds(Statement statement, Map<String, List<BindTypes.Met>> met) {
         Map<String, List<Bind>> byName = new LinkedHashMap<>();
         statement
                 .binds()
                 .forEach(bind -> byName.computeIfAbsent(bind.name(), name -> new ArrayList<>())
                         .add(bind));
-        Map<String, List<BindTypes.Met>> met = contents == null ? Map.of() : new BindTypes(contents).of(outline);
         List<FoundBind> found = new ArrayList<>();
         byName.forEach((name, binds) -> {
             List<BindTypes.Met> types = met.getOrDefault(name, List.of());

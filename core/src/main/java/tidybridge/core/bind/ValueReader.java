@@ -32,6 +32,9 @@ public final class ValueReader {
     private static final int LONGEST_TEXT = 65_536;
     private static final int MOST_DIGITS = 100;
 
+    /** How far before a moment's end the sign of its offset stands. */
+    private static final int PLUS_AT = 6;
+
     private final ParameterType type;
     private final Constraints constraints;
 
@@ -83,7 +86,7 @@ public final class ValueReader {
             case INTEGER, NUMBER -> read(number(node));
             case BOOLEAN -> node.isBoolean() ? read(node.asString()) : refuse();
             case OBJECT -> node.isObject() ? JsonBody.text(node) : refuse();
-            case STRING, DATE, TIME, DATE_TIME, UUID, EMAIL, BYTE ->
+            case STRING, DATE, TIME, DATE_TIME, DATE_TIME_LOCAL, UUID, EMAIL, BYTE ->
                 node.isString() ? read(node.stringValue()) : refuse();
             case ARRAY -> refuse();
         };
@@ -121,7 +124,8 @@ public final class ValueReader {
                 case BOOLEAN -> bool(text);
                 case DATE -> year(LocalDate.parse(text, DATE));
                 case TIME -> LocalTime.parse(text);
-                case DATE_TIME -> dateTime(text);
+                case DATE_TIME -> moment(text);
+                case DATE_TIME_LOCAL -> local(text);
                 case UUID -> matching(UUID, text).toLowerCase(Locale.ROOT);
                 case EMAIL -> matching(EMAIL, text);
                 case BYTE -> Base64.getDecoder().decode(text);
@@ -141,7 +145,10 @@ public final class ValueReader {
                     case BOOLEAN -> "must be true or false";
                     case DATE -> "must be a date such as 2031-05-01";
                     case TIME -> "must be a time such as 12:30:00";
-                    case DATE_TIME -> "must be a date and time such as 2031-05-01T12:30:00Z";
+                    case DATE_TIME ->
+                        "must be a moment with its offset from UTC, such as 2031-05-01T12:30:00Z or 2031-05-01T14:30:00+02:00";
+                    case DATE_TIME_LOCAL ->
+                        "must be a local date and time without an offset, such as 2031-05-01T12:30:00";
                     case UUID -> "must be a UUID such as 1b4e28ba-2fa1-4d2e-883f-0016d3cca427";
                     case EMAIL -> "must be an e-mail address such as quay@marrowby.example";
                     case BYTE -> "must be bytes in base64, such as TWFycm93Ynk=";
@@ -179,15 +186,18 @@ public final class ValueReader {
         return text.equals("true");
     }
 
-    /** With an offset it is a moment, bound in UTC as the session's zone is; without one it is bound as it is. */
-    private Object dateTime(String text) throws Unfit {
-        if (text.length() > 19 && (text.endsWith("Z") || text.indexOf('+', 19) > 0 || text.indexOf('-', 19) > 0)) {
-            LocalDateTime moment = OffsetDateTime.parse(text)
-                    .withOffsetSameInstant(ZoneOffset.UTC)
-                    .toLocalDateTime();
-            year(moment.toLocalDate());
-            return moment;
+    /** Bound in UTC, as the session's zone is. */
+    private LocalDateTime moment(String text) throws Unfit {
+        if (text.length() > PLUS_AT && text.charAt(text.length() - PLUS_AT) == ' ') {
+            throw new Unfit("has a space where its offset needs a plus; in an address a plus is written as %2B");
         }
+        LocalDateTime moment =
+                OffsetDateTime.parse(text).withOffsetSameInstant(ZoneOffset.UTC).toLocalDateTime();
+        year(moment.toLocalDate());
+        return moment;
+    }
+
+    private LocalDateTime local(String text) throws Unfit {
         LocalDateTime local = LocalDateTime.parse(text);
         year(local.toLocalDate());
         return local;

@@ -23,4 +23,8 @@ public record Field(String name, FieldType type, boolean nullable, Members membe
     public Field(String name, FieldType type, boolean nullable) {
         this(name, type, nullable, Members.NONE, 0);
     }
+
+    public Field withNullable(boolean nullable) {
+        return new Field(name, type, nullable, members, length);
+    }
 }

@@ -9,6 +9,7 @@ import tidybridge.core.catalog.Access;
 import tidybridge.core.catalog.Catalog;
 import tidybridge.core.catalog.ColumnType;
 import tidybridge.core.catalog.Contents;
+import tidybridge.core.catalog.FieldType;
 import tidybridge.core.definition.AnswerKind;
 import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.definition.OrderKey;
@@ -69,6 +70,9 @@ final class CatalogCheck {
 
     private void checkTypes(Map<String, List<BindTypes.Met>> met) {
         for (ParameterDefinition parameter : operation.parameters()) {
+            if (!parameter.in().sent()) {
+                continue;
+            }
             for (BindTypes.Met one : met.getOrDefault(parameter.name(), List.of())) {
                 if (!checkType(parameter, one)) {
                     break;
@@ -82,14 +86,17 @@ final class CatalogCheck {
                 parameter.list() == null ? parameter.type() : parameter.list().type();
         ColumnType column = met.type();
         if (!TypeFit.fits(type, column.fieldType())) {
+            ParameterType fitting = TypeFit.of(column.fieldType(), column.base());
             findings.add(
                     Code.TYPE_MISMATCH,
                     parameter.place(),
                     "The parameter '" + parameter.name() + "' is " + article(type) + ", and meets " + met.where()
                             + ", which is " + column.text() + ".",
-                    "Write 'type: "
-                            + TypeFit.of(column.fieldType(), column.base()).label()
-                            + "'; a value of another type is converted for every row, and no index serves it.");
+                    "Write 'type: " + fitting.label() + "'; "
+                            + (isZone(type, column)
+                                    ? "a moment is bound in UTC, and a column without a zone holds what the wall clock shows. Accept this where"
+                                            + " the column holds UTC."
+                                    : "a value of another type is converted for every row, and no index serves it."));
             return false;
         }
         var limits = parameter.list() == null
@@ -118,6 +125,11 @@ final class CatalogCheck {
                     "Use some of: " + String.join(", ", column.members()) + ".");
         }
         return true;
+    }
+
+    private static boolean isZone(ParameterType type, ColumnType column) {
+        return type == ParameterType.DATE_TIME
+                && (column.fieldType() == FieldType.LOCAL_DATE_TIME || column.fieldType() == FieldType.DATE);
     }
 
     private static String article(ParameterType type) {

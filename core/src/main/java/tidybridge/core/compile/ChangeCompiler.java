@@ -1,6 +1,7 @@
 package tidybridge.core.compile;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -24,6 +25,7 @@ import tidybridge.core.definition.StepDefinition;
 import tidybridge.core.definition.StepDefinition.ChangeLimit;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
+import tidybridge.core.infer.BoundKinds;
 import tidybridge.core.plan.ChangePlan;
 import tidybridge.core.plan.ChangeReply;
 import tidybridge.core.plan.RowPlan;
@@ -36,6 +38,7 @@ import tidybridge.core.plan.Template;
 import tidybridge.core.sql.Renderer;
 import tidybridge.core.sql.Statement;
 import tidybridge.core.sql.StatementKind;
+import tidybridge.core.sql.ValueKind;
 import tidybridge.core.text.Nearest;
 
 /** Compiles the steps of an operation in their order: each knows the columns of those before it. */
@@ -52,6 +55,9 @@ final class ChangeCompiler {
     private final Map<String, Integer> values;
 
     private final Map<String, List<Saved>> saved = new LinkedHashMap<>();
+
+    /** The columns of the steps compiled so far. */
+    private final Map<String, List<Field>> earlier = new HashMap<>();
 
     /**
      * Prepares to compile a change.
@@ -90,6 +96,7 @@ final class ChangeCompiler {
                 return null;
             }
             plans.add(plan);
+            earlier.put(plan.name(), plan.columns());
         }
         ChangeRules rules = operation.change();
         StepSequence sequence = new StepSequence(
@@ -212,11 +219,15 @@ final class ChangeCompiler {
 
     private @Nullable List<Field> columns(ScannedStep scanned, StatementPlan plan, @Nullable CallPlan call) {
         Statement statement = scanned.statement();
-        String asked = new Renderer(statement)
-                .returned()
-                .filter(sql -> statement.returnsRows())
-                .orElseGet(plan::plain);
-        List<Field> described = scope.describe(statement, asked);
+        Renderer renderer = new Renderer(statement);
+        String plain = statement.returnsRows() ? renderer.returned(bind -> null).orElseGet(plan::plain) : plan.plain();
+        String sample = switch (statement.kind()) {
+            case QUERY -> renderer.sample(bind -> kind(scanned, bind));
+            case INSERT, REPLACE, UPDATE, DELETE ->
+                renderer.returned(bind -> kind(scanned, bind)).orElse(plain);
+            case CALL, SET, DDL, SESSION, SCRIPT, UNKNOWN -> plain;
+        };
+        List<Field> described = scope.describe(statement, plain, sample);
         if (described == null) {
             return null;
         }
@@ -240,6 +251,24 @@ final class ChangeCompiler {
             }
             case QUERY, SET, DDL, SESSION, SCRIPT, UNKNOWN -> described;
         };
+    }
+
+    /** As what a bind parameter is bound; null for what nothing is known of yet. */
+    private @Nullable ValueKind kind(ScannedStep scanned, String bind) {
+        String name = scanned.resolved(bind);
+        for (ParameterDefinition parameter : operation.parameters()) {
+            if (parameter.name().equals(name)) {
+                return BoundKinds.of(parameter);
+            }
+        }
+        int dot = name.indexOf('.');
+        return dot < 0
+                ? null
+                : earlier.getOrDefault(name.substring(0, dot), List.of()).stream()
+                        .filter(field -> field.name().equals(name.substring(dot + 1)))
+                        .map(field -> BoundKinds.of(field.type()))
+                        .findFirst()
+                        .orElse(null);
     }
 
     private void checkUndone(Statement statement) {

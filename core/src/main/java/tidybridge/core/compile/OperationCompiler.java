@@ -43,7 +43,7 @@ final class OperationCompiler {
         int before = findings.errors();
         checkDescription();
         List<ScannedStep> steps = steps();
-        new ParameterCheck(scope.path(), operation, findings).check();
+        new ParameterCheck(scope).check();
         checkPage();
         if (!steps.isEmpty()) {
             new BindCheck(scope.path(), operation, steps, findings).check();

@@ -1,5 +1,6 @@
 package tidybridge.core.compile;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -74,17 +75,34 @@ record OperationScope(
         }
     }
 
-    /** The columns of a statement's rows; null with a finding, or null without one when nobody was asked. */
+    /**
+     * The columns of a statement's rows; null with a finding, or null without one when nobody was asked.
+     *
+     * @param plain with a question mark for each value: only then a database knows what may be null
+     * @param sample with a value of its kind for each: only then a database knows the types of expressions
+     */
     @Nullable
-    List<Field> describe(Statement statement, String sql) {
-        return switch (catalog.describe(sql)) {
-            case Described.Fields(List<Field> fields) -> fields;
+    List<Field> describe(Statement statement, String plain, String sample) {
+        return switch (catalog.describe(plain)) {
+            case Described.Fields(List<Field> fields) ->
+                plain.endsWith(sample) || !(catalog.describe(sample) instanceof Described.Fields(List<Field> typed))
+                        ? fields
+                        : typed(fields, typed);
             case Described.Refused(String reason) -> {
                 refused(statement, reason);
                 yield null;
             }
             case Described.Unknown() -> null;
         };
+    }
+
+    private static List<Field> typed(List<Field> plain, List<Field> sample) {
+        List<Field> fields = new ArrayList<>(plain.size());
+        for (int i = 0; i < plain.size() && plain.size() == sample.size(); i++) {
+            fields.add(sample.get(i)
+                    .withNullable(plain.get(i).nullable() || sample.get(i).nullable()));
+        }
+        return fields.isEmpty() ? plain : fields;
     }
 
     /** True when the source can prepare all of these forms; a finding tells of the first that it cannot. */

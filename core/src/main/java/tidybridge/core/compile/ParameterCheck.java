@@ -38,14 +38,18 @@ final class ParameterCheck {
     /** The console's own. */
     private static final String SESSION_COOKIE = "tidy_session";
 
+    private static final String EXAMPLE = "example";
+
+    private final OperationScope scope;
     private final PathTemplate path;
     private final OperationDefinition operation;
     private final Findings findings;
 
-    ParameterCheck(PathTemplate path, OperationDefinition operation, Findings findings) {
-        this.path = path;
-        this.operation = operation;
-        this.findings = findings;
+    ParameterCheck(OperationScope scope) {
+        this.scope = scope;
+        this.path = scope.path();
+        this.operation = scope.operation();
+        this.findings = scope.findings();
     }
 
     void check() {
@@ -111,7 +115,7 @@ final class ParameterCheck {
             checkLimits(parameter, list.type(), list.constraints());
             String example = parameter.example();
             for (String item : example == null ? new String[0] : example.split(",", -1)) {
-                checkText(parameter, "example", item, new ValueReader(list.type(), list.constraints()));
+                checkText(parameter, EXAMPLE, item, new ValueReader(list.type(), list.constraints()));
             }
             if (list.minItems() > list.maxItems()) {
                 unfit(parameter, "needs more items than it may have", "Swap 'minItems' and 'maxItems'.");
@@ -122,7 +126,7 @@ final class ParameterCheck {
         if (parameter.type() != ParameterType.OBJECT) {
             ValueReader reader = new ValueReader(parameter.type(), parameter.constraints());
             checkText(parameter, "default", parameter.defaultText(), reader);
-            checkText(parameter, "example", parameter.example(), reader);
+            checkText(parameter, EXAMPLE, parameter.example(), reader);
         }
     }
 
@@ -142,7 +146,10 @@ final class ParameterCheck {
     }
 
     private void checkText(ParameterDefinition parameter, String key, @Nullable String text, ValueReader reader) {
-        if (text == null) {
+        // an example only explains; a release goes on being served when we understand its type more strictly than
+        // before
+        boolean needless = key.equals(EXAMPLE) && !scope.asksForEveryForm();
+        if (text == null || needless) {
             return;
         }
         try {

@@ -16,6 +16,7 @@ import tidybridge.core.definition.OrderKey;
 import tidybridge.core.definition.PageRule;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
+import tidybridge.core.infer.BoundKinds;
 import tidybridge.core.plan.CollectionPlan;
 import tidybridge.core.plan.FileColumns;
 import tidybridge.core.plan.FilePlan;
@@ -29,7 +30,9 @@ import tidybridge.core.plan.Start;
 import tidybridge.core.plan.StatementPlan;
 import tidybridge.core.plan.ValuePlan;
 import tidybridge.core.plan.Variant;
+import tidybridge.core.sql.Renderer;
 import tidybridge.core.sql.Statement;
+import tidybridge.core.sql.ValueKind;
 import tidybridge.core.text.Nearest;
 
 /** Compiles an operation that is one query. */
@@ -58,7 +61,8 @@ final class ReadCompiler {
         Map<String, Integer> values = StatementPlan.indexes(operation.parameters());
         StatementPlan plan =
                 new StatementPlan(statement, scope.label(), operation.parameters(), values, scope::bounded);
-        List<Field> columns = scope.describe(statement, plan.plain());
+        String sample = new Renderer(statement).sample(this::kind);
+        List<Field> columns = scope.describe(statement, plan.plain(), sample);
         if (columns == null) {
             return null;
         }
@@ -71,11 +75,19 @@ final class ReadCompiler {
         List<ShapedField> fields = answer.compile();
         FileColumns file = answer.file();
         RowReply reply = new ReplyCompiler(operation, columns, findings).ofRow(fields);
-        PageOrder order = operation.answer().kind() == AnswerKind.ROWS ? order(plan, columns) : null;
+        PageOrder order = operation.answer().kind() == AnswerKind.ROWS ? order(sample, columns) : null;
         if (findings.errors() > before || scope.asksForEveryForm() && !suits(plan, order)) {
             return null;
         }
         return plan(plan, fields, reply, file, order);
+    }
+
+    private @Nullable ValueKind kind(String bind) {
+        return operation.parameters().stream()
+                .filter(parameter -> parameter.name().equals(bind))
+                .map(BoundKinds::of)
+                .findFirst()
+                .orElse(null);
     }
 
     /** Shows every kind of form to the source, and what it would do to the catalog's checks. */
@@ -120,10 +132,10 @@ final class ReadCompiler {
         };
     }
 
-    private @Nullable PageOrder order(StatementPlan plan, List<Field> columns) {
+    private @Nullable PageOrder order(String sample, List<Field> columns) {
         int before = findings.errors();
         List<String> names = columns.stream().map(Field::name).toList();
-        List<Field> ordered = ordered(plan, columns);
+        List<Field> ordered = ordered(sample, columns);
         List<PageOrder.Key> keys = new ArrayList<>();
         int places = 0;
         for (OrderKey key : operation.order()) {
@@ -140,7 +152,13 @@ final class ReadCompiler {
             checkOrderField(key, column);
             int place = column.members() != Field.Members.NONE ? columns.size() + places++ : -1;
             keys.add(new PageOrder.Key(
-                    column.name(), index, column.type(), key.descending(), column.nullable(), column.members(), place));
+                    column.name(),
+                    index,
+                    column.type(),
+                    key.descending(),
+                    column.nullable() || columns.get(index).nullable(),
+                    column.members(),
+                    place));
         }
         checkOrderLength(keys, ordered);
         return keys.isEmpty() || findings.errors() > before ? null : new PageOrder(keys);
@@ -160,7 +178,7 @@ final class ReadCompiler {
      * The columns as a page orders them. A page is put around the statement, and by that a member of a list can turn into a text or a
      * text into a member.
      */
-    private List<Field> ordered(StatementPlan plan, List<Field> columns) {
+    private List<Field> ordered(String sample, List<Field> columns) {
         boolean hasTexts = operation.order().stream()
                 .anyMatch(key -> columns.stream()
                         .anyMatch(column -> column.name().equals(key.field()) && column.type() == FieldType.STRING));
@@ -168,7 +186,8 @@ final class ReadCompiler {
         if (!hasTexts || unnamed) {
             return columns;
         }
-        List<Field> found = scope.describe(statement, plan.paged());
+        String paged = StatementPlan.paged(sample);
+        List<Field> found = scope.describe(statement, paged, paged);
         return found == null || found.size() != columns.size() ? columns : found;
     }
 

@@ -66,7 +66,7 @@ final class SampleValues {
             case BOOLEAN -> true;
             case DATE -> LocalDate.of(2031, 5, 1);
             case TIME -> LocalTime.NOON;
-            case DATE_TIME -> LocalDateTime.of(2031, 5, 1, 12, 0);
+            case DATE_TIME, DATE_TIME_LOCAL -> LocalDateTime.of(2031, 5, 1, 12, 0);
             case UUID -> "1b4e28ba-2fa1-4d2e-883f-0016d3cca427";
             case BYTE -> new byte[] {0};
             case STRING, EMAIL -> "a";

@@ -158,7 +158,7 @@ final class ParameterReader {
             keys.unfit(
                     "format",
                     "is a kind of string",
-                    "Write 'type: string' with one of: date, time, date-time, uuid, email, byte.");
+                    "Write 'type: string' with one of: date, time, date-time, date-time-local, uuid, email, byte.");
             return type == null ? ParameterType.STRING : type;
         }
         return format;

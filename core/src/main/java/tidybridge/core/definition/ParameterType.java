@@ -9,9 +9,12 @@ public enum ParameterType {
     NUMBER("number"),
     BOOLEAN("boolean"),
     DATE("date"),
+    /** A local time, without an offset. */
     TIME("time"),
-    /** A moment with offset (RFC 3339), or a local date and time without one. */
+    /** A moment: a date and time with an offset (RFC 3339), bound in UTC. */
     DATE_TIME("date-time"),
+    /** A local time: a date and time as the wall clock shows it, without an offset, bound as it is. */
+    DATE_TIME_LOCAL("date-time-local"),
     UUID("uuid"),
     EMAIL("email"),
     /** Bytes in base64. */
@@ -36,14 +39,14 @@ public enum ParameterType {
     public boolean isNumber() {
         return switch (this) {
             case INTEGER, NUMBER -> true;
-            case STRING, BOOLEAN, DATE, TIME, DATE_TIME, UUID, EMAIL, BYTE, ARRAY, OBJECT -> false;
+            case STRING, BOOLEAN, DATE, TIME, DATE_TIME, DATE_TIME_LOCAL, UUID, EMAIL, BYTE, ARRAY, OBJECT -> false;
         };
     }
 
     /** True for the formats of JSON Schema that a string can have: {@code type: string} with {@code format: date}. */
     public boolean isFormat() {
         return switch (this) {
-            case DATE, TIME, DATE_TIME, UUID, EMAIL, BYTE -> true;
+            case DATE, TIME, DATE_TIME, DATE_TIME_LOCAL, UUID, EMAIL, BYTE -> true;
             case STRING, INTEGER, NUMBER, BOOLEAN, ARRAY, OBJECT -> false;
         };
     }

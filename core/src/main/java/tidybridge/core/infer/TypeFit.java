@@ -14,8 +14,9 @@ public final class TypeFit {
             case BOOLEAN -> column == FieldType.BOOLEAN || column == FieldType.INTEGER || column == FieldType.BITS;
             case STRING, EMAIL -> column == FieldType.STRING || column == FieldType.JSON || column == FieldType.BINARY;
             case UUID -> column == FieldType.STRING || column == FieldType.BINARY;
-            case DATE, DATE_TIME ->
-                column == FieldType.DATE || column == FieldType.LOCAL_DATE_TIME || column == FieldType.MOMENT;
+            case DATE -> column == FieldType.DATE || column == FieldType.LOCAL_DATE_TIME || column == FieldType.MOMENT;
+            case DATE_TIME -> column == FieldType.MOMENT;
+            case DATE_TIME_LOCAL -> column == FieldType.DATE || column == FieldType.LOCAL_DATE_TIME;
             case TIME -> column == FieldType.TIME;
             case BYTE -> column == FieldType.BINARY;
             case OBJECT, ARRAY -> column == FieldType.JSON || column == FieldType.STRING;
@@ -32,7 +33,8 @@ public final class TypeFit {
             case STRING -> base.equals("uuid") ? ParameterType.UUID : ParameterType.STRING;
             case DATE -> ParameterType.DATE;
             case TIME -> ParameterType.TIME;
-            case LOCAL_DATE_TIME, MOMENT -> ParameterType.DATE_TIME;
+            case LOCAL_DATE_TIME -> ParameterType.DATE_TIME_LOCAL;
+            case MOMENT -> ParameterType.DATE_TIME;
             case JSON -> ParameterType.OBJECT;
             case BINARY -> ParameterType.BYTE;
             case GEOMETRY -> ParameterType.STRING;

@@ -245,10 +245,9 @@ public final class StatementPlan {
         return mark() + writing.write(name -> true, name -> -1).sql();
     }
 
-    /** The statement with everything given, inside the query that a page puts around it. */
-    public String paged() {
-        return mark() + "select * from ("
-                + writing.write(name -> true, name -> -1).sql() + ") as page_";
+    /** A query as a page puts it into another. */
+    public static String paged(String sql) {
+        return "select * from (" + sql + ") as page_";
     }
 
     private Variant write(Form form) {

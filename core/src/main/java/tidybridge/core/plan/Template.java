@@ -1,5 +1,6 @@
 package tidybridge.core.plan;
 
+import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -53,6 +54,10 @@ public final class Template {
         return new Template(parts);
     }
 
+    private static String text(Object value) {
+        return value instanceof BigDecimal number ? number.toPlainString() : value.toString();
+    }
+
     /**
      * Fills the text; what is null becomes nothing.
      *
@@ -68,7 +73,7 @@ public final class Template {
                 continue;
             }
             Object value = part.column() >= 0 ? column.apply(part.column()) : values[part.value()];
-            text.append(value == null ? "" : encode.apply(String.valueOf(value)));
+            text.append(value == null ? "" : encode.apply(text(value)));
         }
         return text.toString();
     }

@@ -182,6 +182,7 @@ final class Schemas {
             case DATE -> map("type", "string", "format", "date");
             case TIME -> map("type", "string", "format", "time-local");
             case DATE_TIME -> map("type", "string", "format", "date-time");
+            case DATE_TIME_LOCAL -> map("type", "string", "format", "date-time-local");
             case UUID -> map("type", "string", "format", "uuid");
             case EMAIL -> map("type", "string", "format", "email");
             case BYTE -> map("type", "string", "contentEncoding", "base64");
@@ -225,7 +226,7 @@ final class Schemas {
             case INTEGER -> Long.valueOf(text);
             case NUMBER -> plain(new BigDecimal(text));
             case BOOLEAN -> Boolean.valueOf(text);
-            case STRING, DATE, TIME, DATE_TIME, UUID, EMAIL, BYTE, ARRAY, OBJECT -> text;
+            case STRING, DATE, TIME, DATE_TIME, DATE_TIME_LOCAL, UUID, EMAIL, BYTE, ARRAY, OBJECT -> text;
         };
     }
 

@@ -47,6 +47,9 @@ public abstract class Dialect {
      */
     public abstract String memberPlace(String column);
 
+    /** Some value of a kind, as it is written where a statement has it in place of a question mark. */
+    abstract String literal(ValueKind kind);
+
     /** What ends a query so that it returns at most as many rows as the last question mark says. */
     public abstract String limit();
 

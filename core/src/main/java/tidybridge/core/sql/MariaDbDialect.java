@@ -36,6 +36,21 @@ final class MariaDbDialect extends Dialect {
     }
 
     @Override
+    String literal(ValueKind kind) {
+        return switch (kind) {
+            case WHOLE_NUMBER -> "1";
+            case EXACT_NUMBER -> "1.5";
+            case FLOATING_NUMBER -> "1.5e0";
+            case TRUTH -> "true";
+            case TEXT -> "'a'";
+            case DATE -> "date'2031-05-01'";
+            case TIME -> "time'12:00:00'";
+            case DATE_TIME -> "timestamp'2031-05-01 12:00:00'";
+            case BYTES -> "_binary'a'";
+        };
+    }
+
+    @Override
     public String limit() {
         return " limit ?";
     }

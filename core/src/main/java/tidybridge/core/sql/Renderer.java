@@ -4,8 +4,10 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.function.Predicate;
 import java.util.function.ToIntFunction;
+import org.jspecify.annotations.Nullable;
 import tidybridge.core.sql.Token.Kind;
 
 /** Writes a statement as the database gets it: the parts that apply, a question mark for each value, no comments. Thread-safe. */
@@ -31,7 +33,21 @@ public final class Renderer {
      * @param items how many question marks the list of that name takes inside {@code in (...)}; -1 for what is no list
      */
     public Rendered render(Predicate<String> given, ToIntFunction<String> items) {
-        Writing writing = new Writing(statement.staying(given), items);
+        return render(new Writing(statement.staying(given), items, name -> null));
+    }
+
+    /**
+     * The statement with every part, and a value of its kind in the place of each bind parameter: a database tells the types of its
+     * columns only when it knows those of the values.
+     *
+     * @param kinds of bind parameters by name; null for one that is not known, which keeps its question mark
+     */
+    public String sample(Function<String, @Nullable ValueKind> kinds) {
+        return render(new Writing(statement.staying(name -> true), name -> -1, kinds))
+                .sql();
+    }
+
+    private Rendered render(Writing writing) {
         int set = statement.kind() == StatementKind.UPDATE ? writing.emptySet() : -1;
         if (set >= 0) {
             writing.tokens(0, set + 1);
@@ -49,7 +65,7 @@ public final class Renderer {
      * @param select what stands between SELECT and FROM
      */
     public Rendered rows(ChangeTarget target, String select, Predicate<String> given, ToIntFunction<String> items) {
-        Writing writing = new Writing(statement.staying(given), items);
+        Writing writing = new Writing(statement.staying(given), items, name -> null);
         writing.sql.append("select ").append(select).append(" from ");
         writing.tokens(target.from(), target.to());
         writing.sql.append(' ');
@@ -57,16 +73,20 @@ public final class Renderer {
         return writing.rendered();
     }
 
-    /** A query with the columns that RETURNING hands back; databases do not describe those of a change. */
-    public Optional<String> returned() {
+    /**
+     * A query with the columns that RETURNING hands back; databases do not describe those of a change.
+     *
+     * @param kinds as in {@link #sample}
+     */
+    public Optional<String> returned(Function<String, @Nullable ValueKind> kinds) {
         int at = view.clause(Word.RETURNING, 0, view.size());
-        return at == view.size() ? Optional.empty() : statement.target().map(target -> returned(at, target));
+        return at == view.size() ? Optional.empty() : statement.target().map(target -> returned(at, target, kinds));
     }
 
-    private String returned(int at, ChangeTarget target) {
+    private String returned(int at, ChangeTarget target, Function<String, @Nullable ValueKind> kinds) {
         boolean[] all = new boolean[view.size()];
         Arrays.fill(all, true);
-        Writing writing = new Writing(all, name -> -1);
+        Writing writing = new Writing(all, name -> -1, kinds);
         writing.sql.append("select ");
         writing.tokens(at + 1, view.size());
         writing.sql.append(" from ").append(statement.dialect().quoted(target.table()));
@@ -90,10 +110,12 @@ public final class Renderer {
         private final List<Rendered.Slot> slots = new ArrayList<>();
         private final boolean[] staying;
         private final ToIntFunction<String> items;
+        private final Function<String, @Nullable ValueKind> kinds;
 
-        Writing(boolean[] staying, ToIntFunction<String> items) {
+        Writing(boolean[] staying, ToIntFunction<String> items, Function<String, @Nullable ValueKind> kinds) {
             this.staying = staying;
             this.items = items;
+            this.kinds = kinds;
         }
 
         /** The SET of an UPDATE behind which nothing is left; -1 when something is. */
@@ -133,7 +155,10 @@ public final class Renderer {
         }
 
         private void slots(String name, int size) {
-            if (size < 0) {
+            ValueKind kind = kinds.apply(name);
+            if (kind != null) {
+                sql.append(statement.dialect().literal(kind));
+            } else if (size < 0) {
                 sql.append('?');
                 slots.add(new Rendered.Slot(name, -1));
             } else if (size == 0) {

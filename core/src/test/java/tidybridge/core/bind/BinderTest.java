@@ -151,7 +151,9 @@ class BinderTest {
             assertThat(read(ParameterType.INTEGER, "9223372036854775807")).isEqualTo(Long.MAX_VALUE);
             assertThat(read(ParameterType.DATE_TIME, "2031-05-01T12:00:00+02:00"))
                     .isEqualTo(LocalDateTime.of(2031, 5, 1, 10, 0));
-            assertThat(read(ParameterType.DATE_TIME, "2031-05-01T12:00:00"))
+            assertThat(read(ParameterType.DATE_TIME, "2031-05-01T12:00:00.125Z"))
+                    .isEqualTo(LocalDateTime.of(2031, 5, 1, 12, 0, 0, 125_000_000));
+            assertThat(read(ParameterType.DATE_TIME_LOCAL, "2031-05-01T12:00:00"))
                     .isEqualTo(LocalDateTime.of(2031, 5, 1, 12, 0));
             assertThat(read(ParameterType.UUID, "1B4E28BA-2FA1-4D2E-883F-0016D3CCA427"))
                     .isEqualTo("1b4e28ba-2fa1-4d2e-883f-0016d3cca427");
@@ -172,6 +174,11 @@ class BinderTest {
             "DATE,12031-05-01",
             "TIME,25:00",
             "DATE_TIME,2031-05-01 12:00:00",
+            "DATE_TIME,2031-05-01T12:00:00",
+            "DATE_TIME,2031-05-01T12:00:00+25:00",
+            "DATE_TIME_LOCAL,2031-05-01T12:00:00Z",
+            "DATE_TIME_LOCAL,2031-05-01T12:00:00+02:00",
+            "DATE_TIME_LOCAL,2031-05-01T12:00:00-00:00",
             "UUID,1b4e28ba2fa14d2e883f0016d3cca427"
         })
         void thatDoNotFitAreRefused(ParameterType type, String text) {

@@ -151,14 +151,14 @@ class CompilerTest {
             return new Described.Fields(List.of(BASIN, ID));
         };
         compile(COLLECTION, STATEMENT, catalog);
-        assertThat(asked).hasSize(14).doesNotHaveDuplicates();
+        assertThat(asked).hasSize(15).doesNotHaveDuplicates();
         asked.clear();
         Findings findings = new Findings();
         Map<String, String> files = new HashMap<>(STATEMENT);
         files.put("module.yaml", COLLECTION);
         var definition = ModuleReader.read(new ModuleText("m", files), findings).orElseThrow();
         assertThat(Compiler.compileReleased(definition, catalog, findings)).isPresent();
-        assertThat(asked).as("of a released module").hasSize(2);
+        assertThat(asked).as("of a released module").hasSize(3);
     }
 
     @Test

@@ -80,9 +80,10 @@ class ChangeStatementTest {
     @Test
     void whatIsReturnedAndReplacedIsKnown() throws Exception {
         assertThat(new Renderer(scan("insert into `my t` (a) values (:a) returning id, concat(a, 'x') as b"))
-                        .returned())
+                        .returned(name -> null))
                 .contains("select id, concat(a, 'x') as b from `my t`");
-        assertThat(new Renderer(scan("insert into t values (1)")).returned()).isEmpty();
+        assertThat(new Renderer(scan("insert into t values (1)")).returned(name -> null))
+                .isEmpty();
         assertThat(scan("replace into t values (1)").replacesRows()).isTrue();
         assertThat(scan("insert into t values (1) on duplicate key update a = 1")
                         .replacesRows())

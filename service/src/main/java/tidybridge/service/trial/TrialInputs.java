@@ -171,7 +171,8 @@ record TrialInputs(
         }
         boolean json = switch (parameter.type()) {
             case INTEGER, NUMBER, BOOLEAN, ARRAY, OBJECT -> true;
-            case STRING, DATE, TIME, DATE_TIME, UUID, EMAIL, BYTE -> value.equals("null") && parameter.nullable();
+            case STRING, DATE, TIME, DATE_TIME, DATE_TIME_LOCAL, UUID, EMAIL, BYTE ->
+                value.equals("null") && parameter.nullable();
         };
         return scalar(json, value);
     }
