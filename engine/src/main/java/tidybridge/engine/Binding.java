@@ -50,6 +50,7 @@ final class Binding {
             case Long number -> statement.setLong(index, number);
             case byte[] bytes -> statement.setBytes(index, bytes);
             case List<?> list -> statement.setString(index, Bound.text(list));
+            case Bound.Json json -> statement.setString(index, json.text());
             case Bound.Given given -> statement.setObject(index, null);
             case null, default -> statement.setObject(index, value);
         }

@@ -96,6 +96,15 @@ class AnswersTest {
     }
 
     @Test
+    void aListOfObjectsIsReadAsTheJsonItIs() throws Exception {
+        String body = """
+                {"lines":[{"sku":"a","qty":1.25},{"sku":"b \\"2\\"","qty":2,"of":{"note":"é"}}],"days":["2031-05-01T12:00:00","2031-04-01T23:59:59"]}""";
+        assertThat(ANSWERS.service().send("POST", "/api/answers/v1/lines", body).body())
+                .isEqualTo("{\"many\":2,\"pieces\":3.25,\"lastSku\":\"b \\\"2\\\"\",\"note\":\"é\","
+                        + "\"lastDay\":\"2031-05-01T12:00:00\"}");
+    }
+
+    @Test
     void aSearchInABodyHasPages() throws Exception {
         String body = "{\"owners\":[\"odo@marrowby.example\",\"mara@marrowby.example\"],\"sheets\":{\"least\":2}}";
         JsonNode first = RunningService.json(json("/search", body));

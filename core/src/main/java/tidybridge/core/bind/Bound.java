@@ -1,16 +1,20 @@
 package tidybridge.core.bind;
 
 import java.math.BigDecimal;
+import java.time.LocalDateTime;
+import java.time.LocalTime;
+import java.time.format.DateTimeFormatter;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.util.RawValue;
 
 /**
  * Checked, typed values of one request, owned by that request.
  *
  * @param values one for each parameter in the order of the definition; null when absent. Types: String, Long, BigDecimal,
- *     Boolean, LocalDate, LocalTime, LocalDateTime, byte[], a List of those, or {@link Given#NULL}
+ *     Boolean, LocalDate, LocalTime, LocalDateTime, byte[], a List of those and of {@link Json}, or {@link Given#NULL}
  * @param limit rows asked for; 0 when the operation is no collection
  * @param after where to continue, null for the first page
  * @param preview true for a caller who only asks what would be changed
@@ -24,6 +28,14 @@ public record Bound(
         NULL
     }
 
+    /** An object inside a list, as JSON text; alone an object is a String, because it is bound as one. */
+    public record Json(String text) {
+        @Override
+        public String toString() {
+            return text;
+        }
+    }
+
     /** A list as the JSON text that is bound where no list of values can stand. */
     public static String text(List<?> list) {
         ArrayNode array = JsonMapper.shared().createArrayNode();
@@ -33,6 +45,9 @@ public record Bound(
                 case BigDecimal number -> array.add(number);
                 case Boolean bool -> array.add(bool);
                 case byte[] bytes -> array.add(bytes);
+                case Json json -> array.addRawValue(new RawValue(json.text()));
+                case LocalDateTime time -> array.add(DateTimeFormatter.ISO_LOCAL_DATE_TIME.format(time));
+                case LocalTime time -> array.add(DateTimeFormatter.ISO_LOCAL_TIME.format(time));
                 default -> array.add(item.toString());
             }
         }

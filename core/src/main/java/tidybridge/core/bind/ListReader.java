@@ -5,6 +5,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import tidybridge.core.definition.ListRule;
+import tidybridge.core.definition.ParameterType;
 import tools.jackson.databind.JsonNode;
 
 /** Reads lists: each item by its own type, then their number. Immutable and thread-safe. */
@@ -52,12 +53,17 @@ final class ListReader {
                 throw new ValueReader.Unfit("has an item that is null, at " + i);
             }
             try {
-                list.add(items.read(node.get(i)));
+                list.add(jsonItem(node.get(i)));
             } catch (ValueReader.Unfit e) {
                 throw new ValueReader.Unfit("has an item that " + e.clause() + ", at " + i);
             }
         }
         return checked(list);
+    }
+
+    private Object jsonItem(JsonNode node) throws ValueReader.Unfit {
+        Object value = items.read(node);
+        return rule.type() == ParameterType.OBJECT ? new Bound.Json(value.toString()) : value;
     }
 
     /** Checks how many there are, and whether they may be equal. */

@@ -51,6 +51,7 @@ final class BindCheck {
             checkReferences(step, earlier);
             checkBinds(step);
             checkWhens(step, earlier);
+            checkEveryForm(step);
             earlier.add(step.step().name());
         }
         checkUnused();
@@ -194,6 +195,31 @@ final class BindCheck {
                             + " may.",
                     "Split the operation, or give some of them a default.");
         }
+    }
+
+    /** With nothing given that may be absent, a condition must be left; a statement without any is told about elsewhere. */
+    private void checkEveryForm(ScannedStep step) {
+        Statement statement = step.statement();
+        boolean always = statement.changesEveryRow(name -> true);
+        if (always || !statement.changesEveryRow(name -> isAlwaysGiven(step.resolved(name)))) {
+            return;
+        }
+        String names = statement.whens().stream()
+                .flatMap(when -> when.names().stream())
+                .map(step::resolved)
+                .filter(name -> !isAlwaysGiven(name))
+                .distinct()
+                .collect(Collectors.joining(", "));
+        findings.add(
+                Code.CHANGE_WITHOUT_WHERE,
+                statement.topLevel(Word.WHERE).orElse(statement.at(0)),
+                "When nothing of " + names + " is given, the statement changes every row of its table.",
+                "Make one of them required, add a condition that always applies, or accept this with the reason.");
+    }
+
+    private boolean isAlwaysGiven(String name) {
+        ParameterDefinition parameter = byName.get(name);
+        return parameter != null && !parameter.mayBeAbsent();
     }
 
     private void checkUnused() {

@@ -21,6 +21,9 @@ import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
 import tidybridge.core.route.PathTemplate;
 import tidybridge.core.text.Nearest;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 
 /** What the parameters of an operation tell by themselves, and beside its path. */
 final class ParameterCheck {
@@ -114,8 +117,12 @@ final class ParameterCheck {
         if (list != null) {
             checkLimits(parameter, list.type(), list.constraints());
             String example = parameter.example();
-            for (String item : example == null ? new String[0] : example.split(",", -1)) {
-                checkText(parameter, EXAMPLE, item, new ValueReader(list.type(), list.constraints()));
+            if (list.type() == ParameterType.OBJECT) {
+                checkObjects(parameter, example == null ? "[]" : "[" + example + "]");
+            } else {
+                for (String item : example == null ? new String[0] : example.split(",", -1)) {
+                    checkText(parameter, EXAMPLE, item, new ValueReader(list.type(), list.constraints()));
+                }
             }
             if (list.minItems() > list.maxItems()) {
                 unfit(parameter, "needs more items than it may have", "Swap 'minItems' and 'maxItems'.");
@@ -123,7 +130,10 @@ final class ParameterCheck {
             return;
         }
         checkLimits(parameter, parameter.type(), parameter.constraints());
-        if (parameter.type() != ParameterType.OBJECT) {
+        if (parameter.type() == ParameterType.OBJECT) {
+            String example = parameter.example();
+            checkObjects(parameter, example == null ? "[]" : "[" + example + "]");
+        } else {
             ValueReader reader = new ValueReader(parameter.type(), parameter.constraints());
             checkText(parameter, "default", parameter.defaultText(), reader);
             checkText(parameter, EXAMPLE, parameter.example(), reader);
@@ -143,6 +153,25 @@ final class ParameterCheck {
         if (!type.isNumber() && limits.limitsNumbers()) {
             unfit(parameter, "has a minimum or maximum, which only numbers can have", "Remove it, or change the type.");
         }
+    }
+
+    /** Examples of objects, as one JSON array. */
+    private void checkObjects(ParameterDefinition parameter, String examples) {
+        if (!scope.asksForEveryForm()) {
+            return;
+        }
+        try {
+            JsonNode read = JsonMapper.shared().readTree(examples);
+            if (read.valueStream().allMatch(JsonNode::isObject)) {
+                return;
+            }
+        } catch (JacksonException e) {
+            // told below
+        }
+        unfit(
+                parameter,
+                "has an example that is no JSON object",
+                "Write it as '{\"name\": \"value\"}', in single quotes.");
     }
 
     private void checkText(ParameterDefinition parameter, String key, @Nullable String text, ValueReader reader) {

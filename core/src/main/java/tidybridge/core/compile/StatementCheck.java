@@ -88,8 +88,7 @@ final class StatementCheck {
                                     ? "Make each statement a step of its own, or put the block into a procedure."
                                     : "Use SELECT, INSERT, UPDATE, DELETE, REPLACE or CALL.");
         }
-        boolean changes = statement.kind() == StatementKind.UPDATE || statement.kind() == StatementKind.DELETE;
-        if (changes && statement.topLevel(Word.WHERE).isEmpty()) {
+        if (statement.changesEveryRow(name -> true)) {
             findings.add(
                     Code.CHANGE_WITHOUT_WHERE,
                     start,

@@ -18,6 +18,8 @@ import tidybridge.core.definition.StepDefinition;
 import tidybridge.core.plan.ChangePlan;
 import tidybridge.core.plan.OperationPlan;
 import tidybridge.core.plan.StepPlan;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.json.JsonMapper;
 
 /** JSON Schema 2020-12 for what travels. */
 final class Schemas {
@@ -198,11 +200,26 @@ final class Schemas {
         if (text == null) {
             return null;
         }
+        if (parameter.type() == ParameterType.OBJECT) {
+            return json(text);
+        }
+        if (list != null && list.type() == ParameterType.OBJECT) {
+            return json("[" + text + "]");
+        }
         return list == null
                 ? typed(parameter.type(), text)
                 : Arrays.stream(text.split(","))
                         .map(item -> typed(list.type(), item))
                         .toList();
+    }
+
+    /** A text that is no JSON stays one: releases of earlier days may have such examples. */
+    private static Object json(String text) {
+        try {
+            return JsonMapper.shared().readValue(text, Object.class);
+        } catch (JacksonException e) {
+            return text;
+        }
     }
 
     private static @Nullable Number number(@Nullable BigDecimal value) {

@@ -1,8 +1,10 @@
 package tidybridge.core.sql;
 
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Predicate;
 import tidybridge.core.sql.Token.Kind;
 import tidybridge.core.text.BrokenText;
@@ -18,6 +20,9 @@ import tidybridge.core.text.SourceText;
  * To any other SQL client the marking is a comment, so the same text runs there with every part applied.
  */
 public final class Statement {
+
+    private static final Set<Word> OPERATORS =
+            EnumSet.of(Word.AND, Word.OR, Word.XOR, Word.NOT, Word.IS, Word.IN, Word.LIKE, Word.BETWEEN);
 
     private final SourceText source;
     private final Dialect dialect;
@@ -216,6 +221,28 @@ public final class Statement {
             commas += view.depth(i) == 1 && view.is(i, ',') ? 1 : 0;
         }
         return any ? commas + 1 : 0;
+    }
+
+    /**
+     * True for an UPDATE or DELETE that changes every row of its table when only some parameters are given: no WHERE is left, or one
+     * that says nothing of any column, like {@code where 1 = 1}.
+     */
+    public boolean changesEveryRow(Predicate<String> given) {
+        if (kind != StatementKind.UPDATE && kind != StatementKind.DELETE) {
+            return false;
+        }
+        boolean[] staying = staying(given);
+        int where = view.clause(Word.WHERE, 0, view.size());
+        if (where == view.size() || !staying[where]) {
+            return true;
+        }
+        int end = view.endOfClause(where + 1, view.size());
+        for (int i = where + 1; i < end; i++) {
+            if (staying[i] && view.isName(i) && !view.isLiteralWord(i) && !OPERATORS.contains(view.word(i))) {
+                return false;
+            }
+        }
+        return true;
     }
 
     /** True for a change that hands rows back. */

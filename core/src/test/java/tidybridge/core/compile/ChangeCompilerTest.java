@@ -21,6 +21,7 @@ import tidybridge.core.catalog.Routine;
 import tidybridge.core.catalog.Routine.Mode;
 import tidybridge.core.definition.Need;
 import tidybridge.core.definition.StepDefinition.ChangeLimit;
+import tidybridge.core.finding.Code;
 import tidybridge.core.plan.ChangePlan;
 import tidybridge.core.plan.StatementPlan;
 import tidybridge.core.plan.StepPlan;
@@ -99,6 +100,33 @@ class ChangeCompilerTest {
                 .filter(finding -> finding.isError())
                 .map(finding -> finding.code().label() + ": " + finding.message())
                 .reduce("", (one, other) -> one + other + "\n");
+    }
+
+    @Test
+    void aFormThatChangesEveryRowIsFoundAndMayBeMeant() {
+        String yaml = """
+                delete:
+                  about: Clear
+                  sql: a.sql
+                  answer: nothing
+                  changes: any
+                  parameters:
+                    basin: { in: query, type: string }
+                """;
+        String sql = "delete from scrap\nwhere basin = :basin -- when :basin";
+        assertThat(compile(yaml, sql).findings())
+                .filteredOn(finding -> finding.code() == Code.CHANGE_WITHOUT_WHERE)
+                .singleElement()
+                .satisfies(finding -> assertThat(finding.message())
+                        .isEqualTo("When nothing of basin is given, the statement changes every row of its table."));
+        String meant = yaml.replace(
+                "  changes: any\n", "  changes: any\n  accept: { change-without-where: a yearly clearing }\n");
+        assertThat(compile(meant, sql).findings())
+                .filteredOn(finding -> finding.code() == Code.CHANGE_WITHOUT_WHERE)
+                .allMatch(finding -> finding.accepted() != null);
+        assertThat(compile(yaml.replace("type: string", "type: string, required: true"), sql)
+                        .codes())
+                .doesNotContain("change-without-where");
     }
 
     @Test

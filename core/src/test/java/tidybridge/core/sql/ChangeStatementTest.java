@@ -40,6 +40,29 @@ class ChangeStatementTest {
                 .isEqualTo(expected);
     }
 
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', textBlock = """
+            true  | delete from t
+            true  | update t set a = 1
+            true  | delete from t where 1 = 1
+            true  | delete from t where true
+            true  | delete from t¶where b = :b -- when :b
+            true  | delete from t where 1 = 1¶ and b = :b -- when :b
+            true  | update t set a = 1¶where b = :b -- when :b¶ or c = :c -- when :c¶limit 5
+            true  | update t set a = 1¶where not (¶ b = :b -- when :b¶)
+            false | delete from t where b = 1
+            false | delete from t where `b`
+            false | delete from t¶where b = :b -- when :b¶ and c = 1
+            false | delete from t where c = 1¶ and b = :b -- when :b
+            false | delete from t where is_old(1)
+            false | update t set a = 1 where exists (select 1 from u)
+            false | select 1 from t
+            false | insert into t select 1 from u
+            """)
+    void aChangeOfEveryRowIsNoticedInEveryForm(boolean every, String sql) throws Exception {
+        assertThat(scan(sql.replace("¶", "\n")).changesEveryRow(name -> false)).isEqualTo(every);
+    }
+
     @Test
     void anUnchangedColumnKeepsItsQuotesAndAlias() throws Exception {
         Statement statement = scan("update t as c\nset c.`two words` = :a -- when :a\nlimit 1");
