@@ -26,6 +26,9 @@ public interface Failures {
         return !condition(e).kind().spoilsConnection();
     }
 
+    /** True when there is no savepoint of that name, because its transaction ended. */
+    boolean isSavepointGone(SQLException e);
+
     /** True when something would have committed, or changed the schema, inside a rehearsal. */
     boolean isCommitInRehearsal(SQLException e);
 

@@ -21,6 +21,9 @@ public interface Sessions {
      */
     boolean isTouched(Connection connection);
 
+    /** True when a transaction was open behind the statement that ended just now without an error. */
+    boolean isInTransaction(Connection connection);
+
     /** Makes a session of {@link #open} what it was then. What was prepared in it is gone. */
     void renew(Connection connection, SourceSettings settings, Duration limit) throws SQLException;
 

@@ -45,6 +45,9 @@ public final class Steps {
 
         /** Takes a result set of the procedure that answers; called before {@link #row}. */
         void result(ResultSet named, List<Field> fields, Rows rows);
+
+        /** Hears of a result set that nothing names; its rows are not read. */
+        void unnamed();
     }
 
     /** A step found what the definition does not allow; everything is to be rolled back. */
@@ -83,6 +86,9 @@ public final class Steps {
             CallPlan call = step.call();
             if (call != null) {
                 call(step, call, form, values, answers);
+                if (transaction.isEnded() && i < sequence.steps().size() - 1) {
+                    throw transaction.cannotGoOn();
+                }
             } else if (step.reads()) {
                 read(step, form, values, answers);
             } else {
@@ -148,6 +154,8 @@ public final class Steps {
         Transaction.CallOutputs called = transaction.call(form, values, call.outs(), (index, fields, rows) -> {
             if (answers && index < call.results().size()) {
                 answer.result(call.results().get(index), fields, rows);
+            } else {
+                answer.unnamed();
             }
         });
         handOn(step, new ValuesRow(called.values()), values, answers);

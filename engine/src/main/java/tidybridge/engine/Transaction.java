@@ -10,6 +10,7 @@ import java.sql.Statement;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.catalog.Field;
 import tidybridge.core.condition.Condition;
@@ -22,20 +23,35 @@ public final class Transaction {
 
     private static final int SAVED_AT = 500;
 
+    /** The savepoint that is gone when a routine has ended the transaction. */
+    private static final String MARK = "tidy_begun";
+
     private final SourceSettings settings;
     private final Database database;
     private final ConnectionPool pool;
     private final Lease lease;
     private final Connection physical;
     private final PreparedStatements statements;
+    private final TransactionSettings settled;
+    private final Set<String> enders;
     private final long deadlineNanos;
+    private boolean ended;
 
+    /**
+     * Wraps a connection that is in a transaction.
+     *
+     * @param settled how it was begun
+     * @param enders statements whose routines have been seen to end a transaction; what is seen now is added
+     * @param timeout for all statements together
+     */
     Transaction(
             SourceSettings settings,
             Database database,
             ConnectionPool pool,
             Lease lease,
             PreparedStatements statements,
+            TransactionSettings settled,
+            Set<String> enders,
             Duration timeout) {
         this.settings = settings;
         this.database = database;
@@ -43,6 +59,8 @@ public final class Transaction {
         this.lease = lease;
         this.physical = lease.physical();
         this.statements = statements;
+        this.settled = settled;
+        this.enders = enders;
         this.deadlineNanos = System.nanoTime() + timeout.toNanos();
     }
 
@@ -196,6 +214,7 @@ public final class Transaction {
     CallOutputs call(Variant form, @Nullable Object[] values, List<Out> outs, ResultReader reader)
             throws SourceFailure {
         inTime();
+        mark();
         try {
             CallableStatement statement =
                     (CallableStatement) statements.get(lease, form.sql(), PreparedStatements.Way.CALL);
@@ -216,12 +235,57 @@ public final class Transaction {
                 }
                 rows = statement.getMoreResults();
             }
-            return new CallOutputs(handedBack(statement, outs, changed));
+            CallOutputs outputs = new CallOutputs(handedBack(statement, outs, changed));
+            look(form);
+            return outputs;
         } catch (JdbcRows.Broken e) {
-            throw pool.failure(e.reason());
+            throw failure(form, pool.failure(e.reason()));
         } catch (SQLException e) {
-            throw pool.failure(e);
+            throw failure(form, pool.failure(e));
         }
+    }
+
+    /** True when a routine has ended the transaction: nothing that was done so far can be undone. */
+    public boolean isEnded() {
+        return ended;
+    }
+
+    /** What is said when a routine has ended the transaction and more was to be done in it. */
+    SourceFailure cannotGoOn() {
+        return new SourceFailure(
+                Condition.of(ConditionKind.TRANSACTION_ENDED), settings + ": not all steps ran; this one stopped");
+    }
+
+    private void mark() throws SourceFailure {
+        if (settled.ending() == TransactionSettings.Ending.COMMIT) {
+            execute("savepoint " + MARK);
+        }
+    }
+
+    /** Finds out whether the routine that ran just now has left the transaction open, as it must. */
+    private void look(Variant form) throws SourceFailure {
+        if (settled.ending() != TransactionSettings.Ending.COMMIT) {
+            return;
+        }
+        try (Statement statement = physical.createStatement()) {
+            statement.execute("release savepoint " + MARK);
+        } catch (SQLException e) {
+            if (!database.failures().isSavepointGone(e)) {
+                throw pool.failure(e);
+            }
+            ended = true;
+            enders.add(form.sql());
+        }
+    }
+
+    /** What failed in a routine; of one that is known to end transactions nothing is undone by a deadlock either. */
+    private SourceFailure failure(Variant form, SourceFailure failure) throws SourceFailure {
+        if (failure.endsTransaction()) {
+            ended = ended || enders.contains(form.sql());
+        } else {
+            look(form);
+        }
+        return failure;
     }
 
     private @Nullable Object[] handedBack(CallableStatement statement, List<Out> outs, long changed)

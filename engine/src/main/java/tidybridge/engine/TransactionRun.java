@@ -3,9 +3,12 @@ package tidybridge.engine;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Duration;
+import java.util.Set;
 import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
 import tidybridge.core.condition.Condition;
 import tidybridge.core.condition.ConditionKind;
+import tidybridge.engine.TransactionSettings.Ending;
 
 /** Runs work in transactions at one source. Thread-safe. */
 final class TransactionRun {
@@ -20,6 +23,7 @@ final class TransactionRun {
     private final ConnectionPool pool;
     private final PreparedStatements statements;
     private final TimeLimits limits;
+    private final Set<String> enders = ConcurrentHashMap.newKeySet();
 
     TransactionRun(
             SourceSettings settings,
@@ -42,7 +46,7 @@ final class TransactionRun {
                     once(wanted, work);
                     return;
                 } catch (SourceFailure e) {
-                    if (!e.isRepeatable() || tried == MOST_TRIES) {
+                    if (!e.isRepeatable() || wanted.ending() == Ending.ITS_OWN || tried == MOST_TRIES) {
                         throw e;
                     }
                     pause(tried);
@@ -65,15 +69,23 @@ final class TransactionRun {
     private <E extends Exception> void once(TransactionSettings wanted, Source.Work<E> work) throws SourceFailure, E {
         String branch = UUID.randomUUID().toString();
         try (Lease lease = begin(wanted, branch)) {
+            Duration limit = limits.allowed(wanted.timeout());
+            Transaction transaction =
+                    new Transaction(settings, database, pool, lease, statements, wanted, enders, limit);
             boolean ended = false;
             try {
-                work.run(
-                        new Transaction(settings, database, pool, lease, statements, limits.allowed(wanted.timeout())));
+                work.run(transaction);
                 switch (wanted.ending()) {
                     case COMMIT -> commit(lease.physical());
+                    case ITS_OWN -> checkClosed(lease);
                     case ROLL_BACK -> undo(lease, wanted.ending(), branch);
                 }
                 ended = true;
+            } catch (Exception e) {
+                if (isPartlyDone(transaction, wanted, e)) {
+                    throw partlyDone(e);
+                }
+                throw e;
             } finally {
                 if (!ended) {
                     lease.touched();
@@ -83,6 +95,28 @@ final class TransactionRun {
         } catch (SQLException e) {
             throw pool.failure(e);
         }
+    }
+
+    /** What manages its own transaction must not leave one open: nobody would ever end it. */
+    private void checkClosed(Lease lease) throws SourceFailure {
+        if (database.sessions().isInTransaction(lease.physical())) {
+            throw new SourceFailure(
+                    Condition.of(ConditionKind.TRANSACTION_ENDED),
+                    settings + ": the routine left its transaction open; that one was rolled back");
+        }
+    }
+
+    /** Of what commits by itself, a failure that ends a transaction undoes the last one at most. */
+    private static boolean isPartlyDone(Transaction transaction, TransactionSettings wanted, Exception e) {
+        return transaction.isEnded()
+                || wanted.ending() == Ending.ITS_OWN && e instanceof SourceFailure failure && failure.endsTransaction();
+    }
+
+    private SourceFailure partlyDone(Exception e) {
+        String reason = e instanceof SourceFailure ? e.getMessage() : settings + ": the call was refused";
+        return new SourceFailure(
+                Condition.of(ConditionKind.TRANSACTION_ENDED),
+                reason + " after a routine had ended the transaction, so that what it did is kept");
     }
 
     /** A connection in a new transaction; a dead one is replaced once, because nothing was done on it yet. */

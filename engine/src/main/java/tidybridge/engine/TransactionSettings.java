@@ -16,6 +16,8 @@ public record TransactionSettings(@Nullable Isolation isolation, boolean readOnl
     /** What becomes of the changes when all went well. */
     public enum Ending {
         COMMIT,
+        /** There is no transaction around the work: what it calls begins and ends its own. */
+        ITS_OWN,
         /** For rehearsals: nothing is ever kept. */
         ROLL_BACK
     }

@@ -192,7 +192,7 @@ class ArchitectureTest {
                     + "|service\\.gateway\\.OperationCall\\.withoutParameters"
                     + "|service\\.run\\.(ChangeRun|EntityTags|Refusal|StateCheck)\\..*"
                     + "|service\\.run\\.ReadRun\\.(writeFile|mediaType)"
-                    + "|service\\.live\\.(LiveModules\\.forbidden|ReferenceFiles\\..*)"
+                    + "|service\\.live\\.(LiveModules\\.(note|keep)|ReferenceFiles\\..*)"
                     + "|service\\.(Problems|access|trial)\\..*"
                     + "|core\\.problem\\..*|core\\.text\\..*|core\\.condition\\..*"
                     + "|core\\.bind\\.(Mistakes|BadInput|JsonBody|ListReader)\\..*|core\\.bind\\.PairReader\\.(unknown|form)"

@@ -1,6 +1,7 @@
 package tidybridge.service;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static tidybridge.service.Answered.eventually;
 import static tidybridge.service.Answered.header;
 import static tidybridge.service.Answered.problem;
 import static tidybridge.service.Situation.one;
@@ -15,6 +16,9 @@ class ProceduresTest {
 
     @RegisterExtension
     static final Situation STORES = new Situation("stores");
+
+    @RegisterExtension
+    static final Situation ROUTINES = new Situation("routines");
 
     @Test
     void aProcedureHandsBackOutputsResultsStatusAndHeaders() throws Exception {
@@ -38,5 +42,49 @@ class ProceduresTest {
                 .isEqualTo(500);
         assertThat(one("select count(*) from crate_move")).isEqualTo("1");
         assertThat(STORES.send("POST", "/quiet", "").body()).isEqualTo("{\"changed\":4}");
+    }
+
+    private static String words() throws Exception {
+        return one("select group_concat(word order by id) from log_line");
+    }
+
+    private static void isNoted(String code) throws Exception {
+        eventually(() -> ROUTINES.service().desk("/desk/modules/routines/v1").body(), code);
+    }
+
+    @Test
+    void whatAProcedureHasCommittedIsNeverCalledUndone() throws Exception {
+        problem(
+                ROUTINES.send("POST", "/keeps-then-refuses", ""),
+                500,
+                "what the procedure behind it did until then is kept");
+        assertThat(words()).isEqualTo("kept");
+        isNoted("\"operation\":\"POST /keeps-then-refuses\"");
+        isNoted("routine-ends-transaction");
+        problem(ROUTINES.send("POST", "/steps", ""), 500, "kept");
+        assertThat(words()).as("the second step did not run").isEqualTo("kept,kept");
+        assertThat(ROUTINES.send("POST", "/changes-schema", "").statusCode()).isEqualTo(204);
+        isNoted("\"operation\":\"POST /changes-schema\"");
+    }
+
+    @Test
+    void aProcedureMayManageItsOwnTransaction() throws Exception {
+        problem(ROUTINES.send("POST", "/own/keeps-then-refuses", ""), 422, "No.");
+        assertThat(ROUTINES.send("POST", "/own/keeps", "").statusCode()).isEqualTo(204);
+        assertThat(words()).isEqualTo("kept,kept");
+        problem(ROUTINES.send("POST", "/own/opens", ""), 500, "kept");
+        assertThat(words()).as("a transaction that is left open is undone").isEqualTo("kept,kept");
+    }
+
+    @Test
+    void savepointsOfAProcedureAreItsOwn() throws Exception {
+        problem(ROUTINES.send("POST", "/partly", ""), 422, "No.");
+        assertThat(words()).isNull();
+    }
+
+    @Test
+    void aResultSetThatNothingNamesIsTold() throws Exception {
+        assertThat(ROUTINES.send("POST", "/shows", "").statusCode()).isEqualTo(204);
+        isNoted("result-unnamed");
     }
 }

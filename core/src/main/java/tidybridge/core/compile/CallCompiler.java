@@ -12,6 +12,7 @@ import tidybridge.core.catalog.Contents;
 import tidybridge.core.catalog.Routine;
 import tidybridge.core.catalog.Routine.Mode;
 import tidybridge.core.definition.OperationDefinition;
+import tidybridge.core.definition.TransactionOwner;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
 import tidybridge.core.plan.StepPlan.CallPlan;
@@ -19,6 +20,7 @@ import tidybridge.core.plan.StepPlan.Out;
 import tidybridge.core.sql.Bind;
 import tidybridge.core.sql.Outline.BindUse;
 import tidybridge.core.sql.Renderer;
+import tidybridge.core.sql.RoutineText;
 import tidybridge.core.text.Nearest;
 import tidybridge.core.text.Place;
 
@@ -82,7 +84,34 @@ final class CallCompiler {
                             + ".");
             return null;
         }
+        checkText(routine, place);
         return outs(routine);
+    }
+
+    private void checkText(Routine routine, Place place) {
+        String body = routine.body();
+        RoutineText text = body == null
+                ? null
+                : RoutineText.read(body, scanned.statement().dialect()).orElse(null);
+        if (text == null) {
+            return;
+        }
+        if (text.endsTransaction() && operation.change().transaction() == TransactionOwner.SERVICE) {
+            findings.add(
+                    Code.ROUTINE_ENDS_TRANSACTION,
+                    place,
+                    "The procedure " + routine.name()
+                            + " ends the transaction around it, so what it did stays even where the call fails later.",
+                    "Remove its COMMIT, or what commits by itself such as CREATE; or write 'transaction: routine' where it is meant.");
+        }
+        if (text.returnsRows() && scanned.step().results().isEmpty()) {
+            findings.add(
+                    Code.RESULT_UNNAMED,
+                    place,
+                    "The procedure " + routine.name()
+                            + " returns rows that the text does not name, and callers do not get them.",
+                    "Name them under 'results:', in the order the procedure returns them.");
+        }
     }
 
     private @Nullable CallPlan outs(Routine routine) {

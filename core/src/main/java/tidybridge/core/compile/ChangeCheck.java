@@ -9,6 +9,7 @@ import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.definition.RefusalRule;
 import tidybridge.core.definition.ReplyRule;
 import tidybridge.core.definition.StepDefinition;
+import tidybridge.core.definition.TransactionOwner;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
 import tidybridge.core.sql.StatementKind;
@@ -46,10 +47,34 @@ final class ChangeCheck {
                     "Only for an UPDATE or DELETE of one table can it be told how many rows it would touch.",
                     "Remove 'preview'.");
         }
+        checkTransaction(change);
         for (ScannedStep step : steps) {
             checkStep(step);
         }
         rules.conditions().forEach(rule -> checkField(rule.refusal()));
+    }
+
+    /** Nothing that the service must undo can stand beside a procedure that commits by itself. */
+    private void checkTransaction(boolean change) {
+        ChangeRules rules = operation.change();
+        if (rules.transaction() == TransactionOwner.SERVICE) {
+            return;
+        }
+        boolean alone = change
+                && steps.size() == 1
+                && steps.getFirst().isCall()
+                && !operation.method().isSafe();
+        boolean needsOne = rules.isolation() != null
+                || rules.precondition() != null
+                || rules.batch() != null
+                || rules.idempotencyKey() == Need.REQUIRED;
+        if (!alone || needsOne) {
+            unfit(
+                    rules.place(),
+                    "'transaction: routine' is for one CALL that changes data, without isolation, precondition, idempotency key or batch: those"
+                            + " need a transaction of the service.",
+                    "Remove it, or them.");
+        }
     }
 
     private void checkSafe(boolean change) {

@@ -23,6 +23,7 @@ import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.definition.RefusalRule;
 import tidybridge.core.definition.StepDefinition;
 import tidybridge.core.definition.StepDefinition.ChangeLimit;
+import tidybridge.core.definition.TransactionOwner;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
 import tidybridge.core.infer.BoundKinds;
@@ -70,7 +71,8 @@ final class ChangeCompiler {
         this.steps = steps;
         this.catalog = scope.catalog();
         this.findings = scope.findings();
-        this.guard = operation.method().isSafe() ? null : guard;
+        boolean own = operation.change().transaction() == TransactionOwner.ROUTINE;
+        this.guard = operation.method().isSafe() || own ? null : guard;
         this.values = new LinkedHashMap<>(StatementPlan.indexes(operation.parameters()));
     }
 
@@ -104,6 +106,7 @@ final class ChangeCompiler {
                 operation.answeredBy(),
                 values.size(),
                 operation.method().isSafe(),
+                rules.transaction(),
                 rules.isolation());
         StatementPlan preview = rules.preview()
                 ? sequence.steps().getFirst().statement().rows("count(*)").orElse(null)

@@ -27,6 +27,8 @@ public enum ConditionKind {
     UNREACHABLE(ProblemKind.SOURCE_UNAVAILABLE, ""),
     /** The connection broke while the change was being made final. */
     OUTCOME_UNKNOWN(ProblemKind.OUTCOME_UNKNOWN, ""),
+    /** A procedure ended the transaction around it, and then the call failed. */
+    TRANSACTION_ENDED(ProblemKind.PARTLY_DONE, ""),
     /** Anything else. */
     OTHER(ProblemKind.FAILED, "");
 

@@ -29,7 +29,9 @@ final class ChangeReader {
         List<ConditionRule> conditions = new ArrayList<>(new RefusalReader(findings).conditions(keys));
         conditions.addAll(usual);
         Need key = keys.oneOf("idempotency-key", Need.class, Need.OPTIONAL);
+        TransactionOwner owner = keys.oneOf("transaction", TransactionOwner.class, TransactionOwner.SERVICE);
         return new ChangeRules(
+                owner == null ? TransactionOwner.SERVICE : owner,
                 keys.oneOf("isolation", Isolation.class, null),
                 batch(),
                 keys.oneOf("precondition", Need.class, null),

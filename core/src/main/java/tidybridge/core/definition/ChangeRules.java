@@ -7,6 +7,7 @@ import tidybridge.core.text.Place;
 /**
  * How an operation changes data.
  *
+ * @param transaction who begins and ends it
  * @param isolation null for the source's own
  * @param batch null for an operation on one request's values
  * @param precondition whether callers must say which state they mean to change; null when the text does not say
@@ -16,6 +17,7 @@ import tidybridge.core.text.Place;
  * @param place where the operation begins
  */
 public record ChangeRules(
+        TransactionOwner transaction,
         @Nullable Isolation isolation,
         @Nullable BatchRule batch,
         @Nullable Need precondition,

@@ -52,6 +52,7 @@ public final class ModuleReader {
             "order",
             "page",
             "timeout",
+            "transaction",
             "isolation",
             "precondition",
             "idempotency-key",

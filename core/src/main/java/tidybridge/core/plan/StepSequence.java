@@ -3,6 +3,7 @@ package tidybridge.core.plan;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.definition.Isolation;
+import tidybridge.core.definition.TransactionOwner;
 
 /**
  * Statements that run in one transaction.
@@ -11,6 +12,7 @@ import tidybridge.core.definition.Isolation;
  * @param answeredBy the index of the step whose row is the answer
  * @param values how many values a run needs: the operation's parameters, and what steps hand on
  * @param readOnly true when the database itself must refuse every change
+ * @param transaction who begins and ends it
  * @param isolation null for the source's own
  */
 public record StepSequence(
@@ -18,6 +20,7 @@ public record StepSequence(
         int answeredBy,
         int values,
         boolean readOnly,
+        TransactionOwner transaction,
         @Nullable Isolation isolation) {
     public StepSequence {
         steps = List.copyOf(steps);

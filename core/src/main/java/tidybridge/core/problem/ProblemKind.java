@@ -55,6 +55,10 @@ public enum ProblemKind {
             "The call changes only what its caller has seen; send the entity tag of a read in If-Match."),
     HEADERS_TOO_LARGE(431, "Headers too large", "The request's header fields are larger than this service reads."),
     FAILED(500, "The call failed", "Something is wrong on this side; the log of the service tells the owner more."),
+    PARTLY_DONE(
+            500,
+            "Not all of it is undone",
+            "The call failed, and what the procedure behind it did until then is kept; look what is there before repeating it."),
     SOURCE_UNAVAILABLE(
             503,
             "The database does not answer",

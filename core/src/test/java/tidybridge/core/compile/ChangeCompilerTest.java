@@ -42,7 +42,17 @@ class ChangeCompilerTest {
                     new Routine.Parameter("tally", Mode.INOUT, INT),
                     new Routine.Parameter("made", Mode.OUT, INT)),
             Routine.Access.MODIFIES_DATA,
-            "");
+            "",
+            null);
+
+    private static final Routine LOUD = new Routine(
+            "loud",
+            Routine.Kind.PROCEDURE,
+            null,
+            List.of(),
+            Routine.Access.MODIFIES_DATA,
+            "",
+            "begin select 1; commit; end");
 
     private static final String HEAD = """
             module: stores
@@ -62,7 +72,7 @@ class ChangeCompilerTest {
                 Instant.EPOCH,
                 List.of(new Relation(
                         "scrap", Relation.Kind.TABLE, 1, "", false, null, List.of(), List.of(), List.of())),
-                List.of(MOVE));
+                List.of(MOVE, LOUD));
         return new Catalog() {
             @Override
             public Described describe(String sql) {
@@ -179,6 +189,18 @@ class ChangeCompilerTest {
                 .satisfies(saved -> assertThat(saved.column()).isEqualTo(1));
         Object[] values = {1L, "x", 7L, 8L};
         assertThat(change.steps().get(1).statement().variant(values).slots()).hasSize(2);
+    }
+
+    @Test
+    void aProceduresTextTellsWhatItLeavesBehind() {
+        String post = "post:\n  about: Call\n  sql: a.sql\n  answer: nothing\n";
+        assertThat(compile(post, "call loud()").codes()).contains("routine-ends-transaction", "result-unnamed");
+        assertThat(compile(post + "  transaction: routine\n  results: { one: row }\n", "call loud()")
+                        .codes())
+                .doesNotContain("routine-ends-transaction", "result-unnamed");
+        assertThat(compile(post + "  transaction: routine\n  isolation: serializable\n", "call loud()")
+                        .codes())
+                .contains("change-unfit");
     }
 
     @Test

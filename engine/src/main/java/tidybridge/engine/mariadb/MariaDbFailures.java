@@ -33,6 +33,9 @@ final class MariaDbFailures implements Failures {
     /** What would commit inside a branch of a distributed transaction: XAER_RMFAIL. */
     private static final int NOT_IN_BRANCH = 1399;
 
+    /** Of a savepoint or a routine. */
+    private static final int NAME_UNKNOWN = 1305;
+
     private static final int SCHEMA_DENIED = 1044;
     private static final int USER_DENIED = 1045;
     private static final int SCHEMA_UNKNOWN = 1049;
@@ -127,6 +130,11 @@ final class MariaDbFailures implements Failures {
             }
         }
         return false;
+    }
+
+    @Override
+    public boolean isSavepointGone(SQLException e) {
+        return e.getErrorCode() == NAME_UNKNOWN;
     }
 
     @Override

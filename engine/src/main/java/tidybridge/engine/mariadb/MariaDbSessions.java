@@ -67,6 +67,12 @@ final class MariaDbSessions implements Sessions {
     }
 
     @Override
+    public boolean isInTransaction(Connection connection) {
+        int status = ((org.mariadb.jdbc.Connection) connection).getContext().getServerStatus();
+        return (status & ServerStatus.IN_TRANSACTION) != 0;
+    }
+
+    @Override
     public void renew(Connection connection, SourceSettings settings, Duration limit) throws SQLException {
         ((org.mariadb.jdbc.Connection) connection).reset();
         // the driver would leave it out, because what a procedure chose it is not told
@@ -151,6 +157,7 @@ final class MariaDbSessions implements Sessions {
                 }
                 run(connection, "start transaction " + access);
             }
+            case ITS_OWN -> {}
             case ROLL_BACK -> {
                 // a branch cannot say when it starts that it only reads, so it is said before
                 if (isolation != null) {
@@ -169,7 +176,7 @@ final class MariaDbSessions implements Sessions {
     @Override
     public void undo(Connection connection, TransactionSettings.Ending ending, String branch) throws SQLException {
         switch (ending) {
-            case COMMIT -> run(connection, "rollback");
+            case COMMIT, ITS_OWN -> run(connection, "rollback");
             case ROLL_BACK -> {
                 run(connection, "xa end '" + branch + "'");
                 run(connection, "xa rollback '" + branch + "'");

@@ -1,6 +1,7 @@
 package tidybridge.service.gateway;
 
 import java.io.IOException;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.bind.BadInput;
 import tidybridge.core.bind.Inputs;
@@ -13,6 +14,7 @@ import tidybridge.engine.TransactionSettings;
 import tidybridge.service.run.ChangeRun;
 import tidybridge.service.run.ChangeWatch;
 import tidybridge.service.run.HeldAnswer;
+import tidybridge.service.run.Notice;
 import tidybridge.service.run.Refusal;
 import tidybridge.service.run.RunnableOperation;
 
@@ -22,6 +24,7 @@ final class ChangeCall {
     private final RunnableOperation operation;
     private final ChangePlan plan;
     private final Exchange exchange;
+    private Set<Notice> notices = Set.of();
 
     ChangeCall(RunnableOperation operation, ChangePlan plan, Exchange exchange) {
         this.operation = operation;
@@ -31,7 +34,7 @@ final class ChangeCall {
 
     void run(Inputs inputs, Repeats repeats) throws BadInput, SourceFailure, Refusal, IOException {
         EndOfLife.announce(plan.header().deprecated(), exchange);
-        ChangeRun run = new ChangeRun(operation, plan, TransactionSettings.Ending.COMMIT);
+        ChangeRun run = begun(TransactionSettings.Ending.COMMIT);
         if (plan.sequence().readOnly() || run.isPreview(inputs)) {
             answer(run, inputs, ChangeWatch.NOBODY).send(exchange);
             return;
@@ -41,10 +44,20 @@ final class ChangeCall {
         (replay == null ? kept(run, inputs, begun.attempt()) : replay).send(exchange);
     }
 
+    private ChangeRun begun(TransactionSettings.Ending ending) {
+        ChangeRun begun = new ChangeRun(operation, plan, ending);
+        notices = begun.notices();
+        return begun;
+    }
+
+    /** What running it showed that its owner must hear of. */
+    Set<Notice> notices() {
+        return notices;
+    }
+
     /** Runs the change for real, watched by somebody, and undoes it. */
     void rehearse(Inputs inputs, ChangeWatch watch) throws BadInput, SourceFailure, Refusal, IOException {
-        answer(new ChangeRun(operation, plan, TransactionSettings.Ending.ROLL_BACK), inputs, watch)
-                .send(exchange);
+        answer(begun(TransactionSettings.Ending.ROLL_BACK), inputs, watch).send(exchange);
     }
 
     private HttpAnswer answer(ChangeRun run, Inputs inputs, ChangeWatch watch) throws BadInput, SourceFailure, Refusal {

@@ -4,6 +4,7 @@ import jakarta.servlet.http.HttpServlet;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.bind.BadInput;
 import tidybridge.core.condition.ConditionKind;
@@ -19,6 +20,7 @@ import tidybridge.service.live.Live;
 import tidybridge.service.live.LiveModule;
 import tidybridge.service.live.LiveModules;
 import tidybridge.service.live.Target;
+import tidybridge.service.run.Notice;
 import tidybridge.service.run.Refusal;
 import tidybridge.service.run.RunnableOperation;
 import tidybridge.service.traffic.CallObserver;
@@ -174,12 +176,12 @@ public final class GatewayServlet extends HttpServlet {
         OperationCall call = new OperationCall(operation, exchange, head);
         try {
             call.run(inputs, repeats, record);
+            modules.note(operation.plan(), call.notices());
         } catch (SourceFailure e) {
             record.failure(e);
             FailureLog.note(operation.plan().label(), e);
-            if (e.kind() == ConditionKind.DENIED) {
-                modules.forbidden(operation.plan());
-            }
+            boolean denied = e.kind() == ConditionKind.DENIED;
+            modules.note(operation.plan(), denied ? Set.of(Notice.FORBIDDEN) : call.notices());
             if (call.isStreaming()) {
                 throw new IOException("cut off after the answer had begun", e);
             }

@@ -1,6 +1,7 @@
 package tidybridge.service.gateway;
 
 import java.io.IOException;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.bind.BadInput;
 import tidybridge.core.bind.Inputs;
@@ -13,6 +14,7 @@ import tidybridge.core.plan.ReadPlan;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.engine.SourceFailure;
 import tidybridge.service.run.ChangeWatch;
+import tidybridge.service.run.Notice;
 import tidybridge.service.run.Refusal;
 import tidybridge.service.run.RunnableOperation;
 import tidybridge.service.traffic.CallRecord;
@@ -27,6 +29,7 @@ public final class OperationCall {
     private final Exchange exchange;
     private final boolean head;
     private @Nullable ReadCall read;
+    private @Nullable ChangeCall change;
 
     /**
      * Prepares to answer.
@@ -53,8 +56,19 @@ public final class OperationCall {
         exchange.header("Cache-Control", "no-cache");
         switch (operation.plan()) {
             case ReadPlan plan -> read(plan, inputs, record);
-            case ChangePlan plan -> new ChangeCall(operation, plan, exchange).run(inputs, repeats);
+            case ChangePlan plan -> changing(plan).run(inputs, repeats);
         }
+    }
+
+    private ChangeCall changing(ChangePlan plan) {
+        ChangeCall call = new ChangeCall(operation, plan, exchange);
+        change = call;
+        return call;
+    }
+
+    /** What running it showed that its owner must hear of. */
+    public Set<Notice> notices() {
+        return change == null ? Set.of() : change.notices();
     }
 
     private void read(ReadPlan plan, Inputs inputs, CallRecord record)
@@ -72,7 +86,7 @@ public final class OperationCall {
     public void tryOut(Inputs inputs, ChangeWatch watch) throws BadInput, SourceFailure, Refusal, IOException {
         switch (operation.plan()) {
             case ReadPlan plan -> read(plan, inputs, new CallRecord());
-            case ChangePlan plan -> new ChangeCall(operation, plan, exchange).rehearse(inputs, watch);
+            case ChangePlan plan -> changing(plan).rehearse(inputs, watch);
         }
     }
 

@@ -18,12 +18,10 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import tidybridge.core.answer.MaskKey;
 import tidybridge.core.definition.OperationDefinition;
-import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Finding;
 import tidybridge.core.page.Continuation;
 import tidybridge.core.plan.ModulePlan;
 import tidybridge.core.plan.OperationPlan;
-import tidybridge.core.text.Place;
 import tidybridge.engine.Source;
 import tidybridge.engine.SourceSettings;
 import tidybridge.engine.Sources;
@@ -32,6 +30,7 @@ import tidybridge.records.Published;
 import tidybridge.records.Records;
 import tidybridge.records.Release;
 import tidybridge.records.VersionTaken;
+import tidybridge.service.run.Notice;
 import tidybridge.service.run.RunnableOperation;
 
 /**
@@ -53,7 +52,7 @@ public final class LiveModules implements AutoCloseable {
     private final MaskKey maskKey;
     private final ScheduledExecutorService background = Executors.newSingleThreadScheduledExecutor(
             Thread.ofPlatform().daemon().name("live-retry").factory());
-    private final Set<String> forbidden = ConcurrentHashMap.newKeySet();
+    private final Set<String> noted = ConcurrentHashMap.newKeySet();
     private final AtomicLong tickets = new AtomicLong();
     private long installed;
     private volatile Live live;
@@ -187,7 +186,7 @@ public final class LiveModules implements AutoCloseable {
             TextCompiler.Compiled module = modules.get(i);
             ModulePlan plan = plan(module);
             Release release = published.get(i).release();
-            forbidden.removeIf(label -> label.startsWith(plan.identity() + " "));
+            noted.removeIf(label -> label.startsWith(plan.identity() + " "));
             sources.find(plan.source())
                     .ifPresent(source ->
                             ready.put(release.id(), LiveModule.ready(release, plan, source, module.findings())));
@@ -242,26 +241,23 @@ public final class LiveModules implements AutoCloseable {
         return live.modules().stream().filter(LiveModule::isWaiting).count();
     }
 
-    /** Notes, once for each operation, that its database forbids what it does: its owner must hear of it. The request does not wait. */
-    public void forbidden(OperationPlan operation) {
-        if (forbidden.add(operation.label())) {
-            Thread.ofVirtual().name("live-note").start(() -> noteForbidden(operation));
+    /** Notes, each once for an operation, what running it showed: its owner must hear of it. The request does not wait. */
+    public void note(OperationPlan operation, Set<Notice> notices) {
+        for (Notice notice : notices) {
+            if (noted.add(operation.label() + " " + notice)) {
+                Thread.ofVirtual().name("live-note").start(() -> keep(operation, notice));
+            }
         }
     }
 
-    private synchronized void noteForbidden(OperationPlan operation) {
+    private synchronized void keep(OperationPlan operation, Notice notice) {
         String identity = operation.header().module();
-        Finding finding = new Finding(
-                Code.PRIVILEGE_MISSING,
-                Place.of(operation.header().sqlFile()),
-                "The database forbids what the statement does, so callers get a 500.",
-                "Grant the source's user what it needs.",
-                operation.label().substring(identity.length() + 1),
-                null);
-        List<LiveModule> noted = live.modules().stream()
+        Finding finding = notice.finding(operation);
+        LOG.warn("{}: {} {}", operation.label(), finding.message(), finding.remedy());
+        List<LiveModule> more = live.modules().stream()
                 .map(module -> module.identity().equals(identity) ? module.with(finding) : module)
                 .toList();
-        live = new Live(noted, continuation, maskKey);
+        live = new Live(more, continuation, maskKey);
     }
 
     @Override

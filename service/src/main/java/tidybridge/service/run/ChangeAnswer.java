@@ -46,6 +46,7 @@ final class ChangeAnswer implements Steps.Answer {
     private final Function<List<ShapedField>, RowWriter> writers;
     private final RowWriter writer;
     private final HeldAnswer answer;
+    private boolean unnamed;
     private final Map<String, byte[]> results = new LinkedHashMap<>();
     private @Nullable Problem refusal;
 
@@ -135,6 +136,16 @@ final class ChangeAnswer implements Steps.Answer {
             sink.name(new FieldName(named.name()));
             sink.json(written == null ? named.single() ? "null" : "[]" : new String(written, StandardCharsets.UTF_8));
         }
+    }
+
+    /** True when the procedure returned rows that nothing names. */
+    boolean hasUnnamed() {
+        return unnamed;
+    }
+
+    @Override
+    public void unnamed() {
+        unnamed = true;
     }
 
     @Override

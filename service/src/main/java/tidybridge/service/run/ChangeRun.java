@@ -1,17 +1,21 @@
 package tidybridge.service.run;
 
 import java.time.Duration;
+import java.util.EnumSet;
 import java.util.List;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.answer.RowWriter;
 import tidybridge.core.bind.BadInput;
 import tidybridge.core.bind.BodyKind;
 import tidybridge.core.bind.Bound;
 import tidybridge.core.bind.Inputs;
+import tidybridge.core.condition.ConditionKind;
 import tidybridge.core.definition.AnswerKind;
 import tidybridge.core.definition.BatchRule;
 import tidybridge.core.definition.Isolation;
 import tidybridge.core.definition.Method;
+import tidybridge.core.definition.TransactionOwner;
 import tidybridge.core.plan.ChangePlan;
 import tidybridge.core.plan.StatementPlan;
 import tidybridge.core.problem.InputError;
@@ -32,6 +36,7 @@ public final class ChangeRun {
     private final RunnableOperation operation;
     private final ChangePlan plan;
     private final TransactionSettings.Ending ending;
+    private final Set<Notice> notices = EnumSet.noneOf(Notice.class);
 
     /**
      * Prepares to run an operation.
@@ -67,21 +72,40 @@ public final class ChangeRun {
                 state.check(transaction);
                 watch.before(transaction);
                 answer[0] = work.run(transaction);
+                if (transaction.isEnded()) {
+                    notices.add(Notice.TRANSACTION_ENDED);
+                }
                 state.tell(transaction, answer[0]);
                 watch.after(transaction, answer[0]);
             });
+        } catch (SourceFailure e) {
+            if (e.kind() == ConditionKind.TRANSACTION_ENDED && ending() == TransactionSettings.Ending.COMMIT) {
+                notices.add(Notice.TRANSACTION_ENDED);
+            }
+            throw e;
         } catch (ChangeAnswer.TooManyRows e) {
             throw new IllegalStateException(plan.label() + ": " + e.getMessage(), e);
         }
         return answer[0];
     }
 
+    /** What running it showed that its owner must hear of. */
+    public Set<Notice> notices() {
+        return notices;
+    }
+
+    private TransactionSettings.Ending ending() {
+        boolean own = plan.sequence().transaction() == TransactionOwner.ROUTINE;
+        return own && ending == TransactionSettings.Ending.COMMIT ? TransactionSettings.Ending.ITS_OWN : ending;
+    }
+
     private TransactionSettings settings() {
         boolean readOnly = plan.sequence().readOnly();
-        return switch (ending) {
-            case COMMIT -> new TransactionSettings(plan.sequence().isolation(), readOnly, plan.timeout(), ending);
+        TransactionSettings.Ending how = ending();
+        return switch (how) {
+            case COMMIT, ITS_OWN -> new TransactionSettings(plan.sequence().isolation(), readOnly, plan.timeout(), how);
             // what others commit meanwhile must not look like a change of the rehearsal's own
-            case ROLL_BACK -> new TransactionSettings(Isolation.REPEATABLE_READ, readOnly, REHEARSED, ending);
+            case ROLL_BACK -> new TransactionSettings(Isolation.REPEATABLE_READ, readOnly, REHEARSED, how);
         };
     }
 
@@ -110,6 +134,10 @@ public final class ChangeRun {
             new Steps(transaction, plan, answer).run(bound.values());
         } catch (Steps.Refused e) {
             throw new Refusal(e.problem());
+        } finally {
+            if (answer.hasUnnamed()) {
+                notices.add(Notice.RESULT_UNNAMED);
+            }
         }
         Problem refusal = answer.refusal();
         if (refusal != null) {

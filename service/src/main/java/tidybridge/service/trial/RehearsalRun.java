@@ -2,7 +2,9 @@ package tidybridge.service.trial;
 
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.bind.BadInput;
 import tidybridge.core.bind.Inputs;
@@ -23,6 +25,7 @@ import tidybridge.service.gateway.Exchange;
 import tidybridge.service.gateway.OperationCall;
 import tidybridge.service.run.ChangeWatch;
 import tidybridge.service.run.HeldAnswer;
+import tidybridge.service.run.Notice;
 import tidybridge.service.run.Refusal;
 import tidybridge.service.run.RunnableOperation;
 
@@ -35,6 +38,7 @@ final class RehearsalRun implements ChangeWatch {
     private final ChangePlan change;
     private final List<String> watches;
     private final List<WatchQuery> before = new ArrayList<>();
+    private final Set<Notice> notices = EnumSet.noneOf(Notice.class);
     private @Nullable Comparison comparison;
     private Trial.@Nullable Rehearsal seen;
 
@@ -62,8 +66,9 @@ final class RehearsalRun implements ChangeWatch {
             throw new Refusal(ProblemKind.CONFLICT, obstacle);
         }
         comparison = compared;
+        OperationCall call = new OperationCall(operation, exchange, false);
         try {
-            new OperationCall(operation, exchange, false).tryOut(inputs, this);
+            call.tryOut(inputs, this);
         } catch (SourceFailure e) {
             if (e.isCommitInRehearsal()) {
                 throw new Refusal(
@@ -71,7 +76,14 @@ final class RehearsalRun implements ChangeWatch {
                         "Something in it commits or changes the schema, which cannot be undone; it was stopped there, and nothing is kept.");
             }
             throw e;
+        } finally {
+            notices.addAll(call.notices());
         }
+    }
+
+    /** What running it showed that its owner must hear of. */
+    Set<Notice> notices() {
+        return notices;
     }
 
     private void checkWatches() throws Refusal {

@@ -23,6 +23,7 @@ import tidybridge.core.definition.ModuleText;
 import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.definition.RouteDefinition;
+import tidybridge.core.finding.Finding;
 import tidybridge.core.plan.ChangePlan;
 import tidybridge.core.plan.CollectionPlan;
 import tidybridge.core.plan.ModulePlan;
@@ -40,6 +41,7 @@ import tidybridge.service.gateway.OperationCall;
 import tidybridge.service.live.LiveModules;
 import tidybridge.service.live.TextCompiler;
 import tidybridge.service.run.ChangeWatch;
+import tidybridge.service.run.Notice;
 import tidybridge.service.run.Refusal;
 import tidybridge.service.run.RunnableOperation;
 
@@ -229,6 +231,7 @@ public final class Trials {
         String trouble = null;
         Trial.StatementRun statement = null;
         Trial.Rehearsal rehearsal = null;
+        Set<Notice> notices = Set.of();
         try {
             switch (plan) {
                 case ReadPlan read -> {
@@ -239,6 +242,7 @@ public final class Trials {
                 }
                 case ChangePlan change -> {
                     RehearsalRun run = new RehearsalRun(operation, change, request.watches());
+                    notices = run.notices();
                     start = System.nanoTime();
                     run.run(typed, exchange);
                     rehearsal = run.seen();
@@ -257,11 +261,23 @@ public final class Trials {
         long millis = (System.nanoTime() - start) / 1_000_000;
         return new Trial(
                 plan.label(),
-                compiled.findings(),
+                withNotices(compiled.findings(), notices, plan),
                 compileMillis,
                 statement,
                 exchange.answer(millis, trouble),
                 rehearsal);
+    }
+
+    /** What the text's check found, and behind it what only running it could show. */
+    private static List<Finding> withNotices(List<Finding> findings, Set<Notice> notices, OperationPlan plan) {
+        List<Finding> all = new ArrayList<>(findings);
+        for (Notice notice : notices) {
+            Finding shown = notice.finding(plan);
+            if (findings.stream().noneMatch(finding -> finding.code() == shown.code())) {
+                all.add(shown);
+            }
+        }
+        return all;
     }
 
     private static void answer(MemoryExchange exchange, Problem problem) {

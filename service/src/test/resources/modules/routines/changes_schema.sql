@@ -1,0 +1,1 @@
+call changes_schema()

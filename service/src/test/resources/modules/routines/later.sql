@@ -1,0 +1,1 @@
+insert into log_line (word) values ('later')

@@ -1,0 +1,1 @@
+delete from log_line
