@@ -18,6 +18,7 @@ import tidybridge.core.sql.Outline.Block;
 import tidybridge.core.sql.Outline.ColumnRef;
 import tidybridge.core.sql.Outline.Equality;
 import tidybridge.core.sql.Outline.Item;
+import tidybridge.core.sql.Outline.Subquery;
 import tidybridge.core.sql.Outline.TableUse;
 import tidybridge.core.sql.SeveralStatements;
 import tidybridge.core.sql.Statement;
@@ -108,7 +109,7 @@ public final class Uniqueness {
         }
         fields.forEach(field -> determine(selected(field, block)));
         block.equalities().stream()
-                .filter(equality -> equality.right() == null)
+                .filter(equality -> equality.right() == null && isConstant(equality.query(), block))
                 .forEach(equality -> determine(resolved(equality.left(), block)));
         boolean tablesDetermined = close(block);
         if (block.hasGroups()) {
@@ -119,6 +120,29 @@ public final class Uniqueness {
         }
         boolean known = block.tables().stream().allMatch(this::isKnown);
         return known ? Verdict.NO : Verdict.UNKNOWN;
+    }
+
+    /** A query gives one value for all rows when nothing in it is of the block around it. */
+    private boolean isConstant(@Nullable Subquery query, Block around) {
+        return query == null || query.names().stream().noneMatch(name -> isOfBlock(name, query, around));
+    }
+
+    /** Where nothing tells whose a name is, it is taken for one of the block around. */
+    private boolean isOfBlock(ColumnRef name, Subquery query, Block around) {
+        String alias = name.alias();
+        if (alias != null) {
+            return query.tables().stream().noneMatch(table -> table.alias().equalsIgnoreCase(alias));
+        }
+        boolean inside = query.tables().stream()
+                .anyMatch(table -> table.alias().equalsIgnoreCase(name.column())
+                        || name.column().equalsIgnoreCase(table.name())
+                        || has(table, name.column()));
+        return !inside && around.tables().stream().anyMatch(table -> !isTable(table) || has(table, name.column()));
+    }
+
+    private boolean isTable(TableUse table) {
+        String name = table.name();
+        return name != null && contents.relation(table.schema(), name).isPresent();
     }
 
     private boolean allSelected(Block block) {

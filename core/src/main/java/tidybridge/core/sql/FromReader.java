@@ -5,8 +5,10 @@ import java.util.EnumSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 import tidybridge.core.sql.Outline.ColumnRef;
 import tidybridge.core.sql.Outline.Equality;
+import tidybridge.core.sql.Outline.Subquery;
 import tidybridge.core.sql.Outline.TableUse;
 import tidybridge.core.sql.Token.Kind;
 
@@ -127,9 +129,9 @@ final class FromReader {
                 for (Equality equality : found) {
                     ColumnRef right = equality.right();
                     if (isOf(equality.left(), joined) && (right == null || !isOf(right, joined))) {
-                        equalities.add(new Equality(equality.left(), right, true));
+                        equalities.add(equality.inOuterJoin());
                     } else if (right != null && isOf(right, joined)) {
-                        equalities.add(new Equality(right, equality.left(), true));
+                        equalities.add(new Equality(right, equality.left(), true, null));
                     }
                 }
             }
@@ -251,21 +253,59 @@ final class FromReader {
                 if (left != null && right != null) {
                     found.add(new Equality(left, right));
                 } else if (left != null && isConstant(i + 1, to)) {
-                    found.add(new Equality(left, null));
+                    found.add(new Equality(left, null, false, query(i + 1, to)));
                 } else if (right != null && isConstant(from, i)) {
-                    found.add(new Equality(right, null));
+                    found.add(new Equality(right, null, false, query(from, i)));
                 }
                 return;
             }
         }
     }
 
+    private boolean isQuery(int from, int to) {
+        return view.kind(from) == Kind.OPEN && view.close(from) == to - 1 && view.is(from + 1, Word.SELECT);
+    }
+
+    private @Nullable Subquery query(int from, int to) {
+        if (!isQuery(from, to)) {
+            return null;
+        }
+        List<TableUse> read = new ArrayList<>();
+        List<ColumnRef> names = new ArrayList<>();
+        IntStack ends = new IntStack();
+        for (int i = from; i < to; i++) {
+            if (view.kind(i) == Kind.OPEN) {
+                ends.push(view.close(i));
+            } else if (view.kind(i) == Kind.CLOSE) {
+                ends.pop();
+            } else if (view.is(i, Word.SELECT)) {
+                int end = ends.peek();
+                int clause = view.clause(Word.FROM, i + 1, end);
+                if (clause < end) {
+                    FromReader inside = new FromReader(view, partOf, defined);
+                    inside.tables(clause + 1, view.endOfClause(clause + 1, end));
+                    read.addAll(inside.tables());
+                }
+            } else if (isColumn(i)) {
+                names.add(new ColumnRef(view.after(i, '.') ? view.name(i - 2) : null, view.name(i)));
+            }
+        }
+        return new Subquery(read, names);
+    }
+
+    /** A name that no dot follows: the last one of {@code schema.table.column}. */
+    private boolean isColumn(int index) {
+        boolean name =
+                view.kind(index) == Kind.QUOTED_NAME || view.kind(index) == Kind.WORD && view.is(index, Word.NAME);
+        return (name || view.isName(index) && view.after(index, '.')) && !view.is(index + 1, '.');
+    }
+
     /** One bind parameter or literal, or a query in parentheses, which gives at most one value. */
     private boolean isConstant(int from, int to) {
-        if (view.kind(from) == Kind.OPEN && view.close(from) == to - 1 && view.is(from + 1, Word.SELECT)) {
-            return true;
-        }
-        return to - from == 1
-                && (view.kind(from) == Kind.BIND || view.kind(from) == Kind.LITERAL || view.isLiteralWord(from));
+        return isQuery(from, to)
+                || to - from == 1
+                        && (view.kind(from) == Kind.BIND
+                                || view.kind(from) == Kind.LITERAL
+                                || view.isLiteralWord(from));
     }
 }

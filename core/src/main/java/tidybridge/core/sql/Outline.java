@@ -76,13 +76,36 @@ public record Outline(@Nullable Block main, List<Block> blocks, boolean combined
     /**
      * {@code left = right}.
      *
-     * @param right null for a bind parameter or a literal
+     * @param right null for a bind parameter, a literal or a query
+     * @param query what is compared with, when it is a query in parentheses; null for everything else
      * @param oneWay true in an outer join, whose condition settles the joined table's {@code left} by {@code right} and never the other
      *     way: rows that it is not true of stay, with nulls
      */
-    public record Equality(ColumnRef left, @Nullable ColumnRef right, boolean oneWay) {
+    public record Equality(
+            ColumnRef left,
+            @Nullable ColumnRef right,
+            boolean oneWay,
+            @Nullable Subquery query) {
         Equality(ColumnRef left, @Nullable ColumnRef right) {
-            this(left, right, false);
+            this(left, right, false, null);
+        }
+
+        /** The same in an outer join. */
+        Equality inOuterJoin() {
+            return new Equality(left, right, true, query);
+        }
+    }
+
+    /**
+     * A query inside a condition, as far as one must know to tell whether it is the same for every row around it.
+     *
+     * @param tables all that it reads, in queries of its own too
+     * @param names everything in it that may be a column, names of tables and functions among them
+     */
+    public record Subquery(List<TableUse> tables, List<ColumnRef> names) {
+        public Subquery {
+            tables = List.copyOf(tables);
+            names = List.copyOf(names);
         }
     }
 

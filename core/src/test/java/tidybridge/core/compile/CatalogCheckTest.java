@@ -207,6 +207,12 @@ class CatalogCheckTest {
         @ParameterizedTest
         @CsvSource(delimiter = '|', textBlock = """
                         YES     | select id from berth where id = :id
+                        YES     | select id from berth where id = (select max(id) from berth)
+                        YES     | select b.id from berth b where b.id = (select max(x.id) from berth x where x.length_m > 3)
+                        NO      | select b.id from berth b where b.id = (select max(x.id) from berth x where x.basin_id = b.basin_id)
+                        NO      | select b.id from berth b where b.id = (select max(id) from basin where id = basin_id)
+                        NO      | select b.id from berth b where b.id = (select x.id from (select b.length_m as id) as x)
+                        NO      | select b.id from berth b where b.id = (select n.id from basin n where exists (select 1 from basin o where o.id = b.basin_id) limit 1)
                         YES     | select b.id from berth b join basin n on n.id = b.basin_id where :id = b.id and b.length_m > 1
                         YES     | select count(*) as n from berth where length_m > :least
                         YES     | select id from berth where length_m > 1 limit 1

@@ -49,7 +49,7 @@ class ChangeCompilerTest {
             "loud",
             Routine.Kind.PROCEDURE,
             null,
-            List.of(),
+            List.of(new Routine.Parameter("crate", Mode.IN, INT)),
             Routine.Access.MODIFIES_DATA,
             "",
             "begin select 1; commit; end");
@@ -193,12 +193,12 @@ class ChangeCompilerTest {
 
     @Test
     void aProceduresTextTellsWhatItLeavesBehind() {
-        String post = "post:\n  about: Call\n  sql: a.sql\n  answer: nothing\n";
-        assertThat(compile(post, "call loud()").codes()).contains("routine-ends-transaction", "result-unnamed");
-        assertThat(compile(post + "  transaction: routine\n  results: { one: row }\n", "call loud()")
+        String post = "post:\n  about: Call\n  sql: a.sql\n  answer: nothing\n  parameters: { " + PATH + " }\n";
+        assertThat(compile(post, "call loud(:id)").codes()).contains("routine-ends-transaction", "result-unnamed");
+        assertThat(compile(post + "  transaction: routine\n  results: { one: row }\n", "call loud(:id)")
                         .codes())
                 .doesNotContain("routine-ends-transaction", "result-unnamed");
-        assertThat(compile(post + "  transaction: routine\n  isolation: serializable\n", "call loud()")
+        assertThat(compile(post + "  transaction: routine\n  isolation: serializable\n", "call loud(:id)")
                         .codes())
                 .contains("change-unfit");
     }
