@@ -51,6 +51,75 @@ class PreconditionsTest {
     }
 
     @Test
+    void aConditionThatCannotBeComparedProtectsNothing() throws Exception {
+        String past = "Wed, 01 Jan 2020 00:00:00 GMT";
+        String future = "Wed, 01 Jan 2042 00:00:00 GMT";
+        String change = "{\"kilos\":21}";
+        problem(STORES.send("PUT", "/crates/2/seal", change), 428, "If-Match");
+        problem(
+                STORES.send("PUT", "/crates/2/seal", change, "If-Unmodified-Since", "x"),
+                400,
+                "take it from Last-Modified");
+        problem(STORES.send("PUT", "/crates/2/seal", change, "If-None-Match", "\"other\""), 428);
+        problem(STORES.send("PUT", "/crates/2/seal", change, "If-None-Match", "*"), 412, "It is there already");
+        problem(STORES.send("PUT", "/crates/2/seal", change, "If-Match", "\"x\""), 412);
+        problem(STORES.send("PUT", "/crates/2/seal", change, "If-Unmodified-Since", past), 412);
+        assertThat(STORES.send("PUT", "/crates/2/seal", change, "If-Unmodified-Since", future)
+                        .statusCode())
+                .isEqualTo(204);
+        assertThat(STORES.send("PUT", "/crates/2/seal", change, "If-Match", "*").statusCode())
+                .isEqualTo(204);
+        problem(
+                STORES.send("PUT", "/crates/2/weight", change, "If-Unmodified-Since", future),
+                412,
+                "by their tags alone");
+        problem(STORES.send("PATCH", "/crates/1", change, "If-Unmodified-Since", "x"), 400);
+    }
+
+    @Test
+    void aReadIsConditionalToo() throws Exception {
+        String tag = header(STORES.send("GET", "/crates/1", ""), "ETag");
+        assertThat(STORES.send("GET", "/crates/1", "", "If-Match", tag).statusCode())
+                .isEqualTo(200);
+        assertThat(STORES.send("GET", "/crates/1", "", "If-Match", "*").statusCode())
+                .isEqualTo(200);
+        problem(STORES.send("GET", "/crates/1", "", "If-Match", "\"x\""), 412, "read it again");
+        problem(STORES.send("GET", "/crates/1", "", "If-Unmodified-Since", "Wed, 01 Jan 2020 00:00:00 GMT"), 412);
+        assertThat(STORES.send("GET", "/crates/1/steps", "", "If-None-Match", "\"x\"")
+                        .statusCode())
+                .as("a read of several steps has no tag")
+                .isEqualTo(200);
+        problem(STORES.send("GET", "/crates/1/steps", "", "If-Match", "\"x\""), 412);
+    }
+
+    @Test
+    void everyLineOfAFieldIsRead() throws Exception {
+        String tag = header(STORES.send("GET", "/crates/1", ""), "ETag");
+        HttpResponse<String> second = RunningService.send(STORES.service()
+                .request("/api/stores/v1/crates/1")
+                .header("If-None-Match", "\"x\"")
+                .header("If-None-Match", tag));
+        assertThat(second.statusCode()).isEqualTo(304);
+        HttpResponse<String> accepted = RunningService.send(STORES.service()
+                .request("/api/stores/v1/crates/1")
+                .header("Accept", "text/html")
+                .header("Accept", "application/json"));
+        assertThat(accepted.statusCode()).isEqualTo(200);
+    }
+
+    @Test
+    void whatIsMadeTellsItsState() throws Exception {
+        HttpResponse<String> made = STORES.send("POST", "/crates", "{\"label\":\"new\",\"kilos\":3}");
+        assertThat(made.statusCode()).isEqualTo(201);
+        String place = header(made, "Location").replaceFirst("^/api/stores/v1", "");
+        HttpResponse<String> read = STORES.send("GET", place, "");
+        assertThat(header(made, "ETag")).isEqualTo(header(read, "ETag"));
+        assertThat(STORES.send("PATCH", place, "{\"kilos\":4}", "If-Match", header(made, "ETag"))
+                        .statusCode())
+                .isEqualTo(204);
+    }
+
+    @Test
     void ofTwoWritersOfOneStateExactlyOneWins() throws Exception {
         for (int round = 1; round <= 20; round++) {
             String tag = header(STORES.send("GET", "/crates/3", ""), "ETag");

@@ -3,6 +3,7 @@ package tidybridge.service.gateway;
 import jakarta.servlet.http.Cookie;
 import jakarta.servlet.http.HttpServletRequest;
 import java.time.Instant;
+import java.util.Enumeration;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.bind.Caller;
 import tidybridge.core.bind.Inputs;
@@ -37,7 +38,21 @@ record CallInputs(
 
     @Override
     public @Nullable String header(String name) {
-        return request.getHeader(name);
+        Enumeration<String> lines = request.getHeaders(name);
+        if (lines == null || !lines.hasMoreElements()) {
+            return null;
+        }
+        String first = lines.nextElement();
+        return lines.hasMoreElements() ? joined(first, lines) : first;
+    }
+
+    /** Several lines of one field are one list (RFC 9110, 5.3). */
+    private static String joined(String first, Enumeration<String> lines) {
+        StringBuilder all = new StringBuilder(first);
+        while (lines.hasMoreElements()) {
+            all.append(", ").append(lines.nextElement());
+        }
+        return all.toString();
     }
 
     @Override

@@ -44,6 +44,7 @@ final class ReadCall implements ReadAnswer {
 
     void run(Inputs inputs, CallRecord record) throws BadInput, SourceFailure, Refusal, IOException {
         EndOfLife.announce(plan.header().deprecated(), exchange);
+        checkComparable(inputs);
         ReadRun run = new ReadRun(operation, plan, this);
         boolean found = run.run(inputs);
         record.rows(run.rows());
@@ -59,11 +60,38 @@ final class ReadCall implements ReadAnswer {
         if (plan instanceof NothingPlan) {
             exchange.status(HttpStatuses.NO_CONTENT);
         }
+        if (!isMeant(inputs)) {
+            throw new Refusal(ProblemKind.STATE_CHANGED, "It is not in the state you ask for any more; read it again.");
+        }
         if (isKnown(inputs)) {
             exchange.status(HttpStatuses.NOT_MODIFIED);
             return;
         }
         buffer.finish();
+    }
+
+    /** What has no tag is in no state that could be named; a long answer is not begun in vain. */
+    private void checkComparable(Inputs inputs) throws Refusal {
+        String match = inputs.header("If-Match");
+        if (match != null && !tellsTag() && !new TagList(match, false).all()) {
+            throw new Refusal(
+                    ProblemKind.STATE_CHANGED,
+                    "This call cannot tell one state from another, so it cannot be made conditional; leave If-Match out.");
+        }
+    }
+
+    private boolean tellsTag() {
+        return plan instanceof OneRowPlan one && one.reply().tag() != null;
+    }
+
+    /** Whether it is in the state that the caller wants to read (RFC 9110, 13.1.1 and 13.1.4). */
+    private boolean isMeant(Inputs inputs) {
+        String match = inputs.header("If-Match");
+        if (match != null) {
+            return buffer.isStreaming() || new TagList(match, false).name(true, tag);
+        }
+        ZonedDateTime since = modified == null ? null : HttpTimes.read(inputs.header("If-Unmodified-Since"));
+        return since == null || modified == null || !modified.isAfter(since);
     }
 
     private void tagWhole(RowReply.@Nullable TagPlan tagged) {
@@ -85,7 +113,7 @@ final class ReadCall implements ReadAnswer {
         }
         String known = inputs.header("If-None-Match");
         if (known != null) {
-            return new TagList(known, true).name(tag);
+            return new TagList(known, true).name(true, tag);
         }
         ZonedDateTime since = HttpTimes.read(inputs.header("If-Modified-Since"));
         return since != null && modified != null && !modified.isAfter(since);

@@ -21,7 +21,7 @@ final class ReferenceCall {
         response.setHeader("ETag", file.tag());
         response.setHeader("Cache-Control", "no-cache");
         String known = request.getHeader("If-None-Match");
-        if (known != null && new TagList(known, true).name(file.tag())) {
+        if (known != null && new TagList(known, true).name(true, file.tag())) {
             response.setStatus(HttpServletResponse.SC_NOT_MODIFIED);
             return;
         }

@@ -11,9 +11,9 @@ import tidybridge.service.run.StateCondition;
 record TagList(String list, boolean weak) implements StateCondition.Tags {
 
     @Override
-    public boolean name(@Nullable String tag) {
+    public boolean name(boolean found, @Nullable String tag) {
         if (list.strip().equals("*")) {
-            return tag != null;
+            return found;
         }
         for (String part : list.split(",", -1)) {
             String one = part.strip();

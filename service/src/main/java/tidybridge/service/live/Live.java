@@ -18,6 +18,7 @@ import tidybridge.core.plan.RoutePlan;
 import tidybridge.core.route.PathTemplate;
 import tidybridge.core.route.Router;
 import tidybridge.engine.Source;
+import tidybridge.service.run.ModuleStates;
 import tidybridge.service.run.RunnableOperation;
 
 /** Everything live at one moment, as one immutable whole: a request that began with it ends with it. */
@@ -33,7 +34,12 @@ public final class Live {
             ModulePlan plan = module.plan();
             Source source = module.source();
             if (plan != null && source != null) {
-                add(routes, module, plan, operation -> RunnableOperation.of(operation, source, continuation, maskKey));
+                ModuleStates states = ModuleStates.of(plan, maskKey);
+                add(
+                        routes,
+                        module,
+                        plan,
+                        operation -> RunnableOperation.of(operation, states, source, continuation, maskKey));
             }
         }
         router = routes.build();

@@ -30,6 +30,7 @@ import tidybridge.records.Published;
 import tidybridge.records.Records;
 import tidybridge.records.Release;
 import tidybridge.records.VersionTaken;
+import tidybridge.service.run.ModuleStates;
 import tidybridge.service.run.Notice;
 import tidybridge.service.run.RunnableOperation;
 
@@ -85,7 +86,7 @@ public final class LiveModules implements AutoCloseable {
     /** An operation of a compiled module, ready to be run without being published. */
     public RunnableOperation runnable(ModulePlan module, OperationPlan operation) {
         Source source = sources.find(module.source()).orElseThrow();
-        return RunnableOperation.of(operation, source, continuation, maskKey);
+        return RunnableOperation.of(operation, ModuleStates.of(module, maskKey), source, continuation, maskKey);
     }
 
     /**

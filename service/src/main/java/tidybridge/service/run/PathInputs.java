@@ -1,12 +1,22 @@
 package tidybridge.service.run;
 
 import java.time.Instant;
+import java.util.function.IntFunction;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.bind.Caller;
 import tidybridge.core.bind.Inputs;
 
-/** A request as the read of the same route sees it: its path and its caller, and nothing of its query and body. */
-record PathInputs(Inputs request) implements Inputs {
+/** A request as a read sees it: a path and its caller, and nothing of its query and body. */
+record PathInputs(Inputs request, IntFunction<String> placeholders) implements Inputs {
+
+    PathInputs(Inputs request) {
+        this(request, request::path);
+    }
+
+    /** The same request as a read elsewhere sees it. */
+    static PathInputs at(String location, int[] captures, Inputs request) {
+        return new PathInputs(request, index -> location.substring(captures[2 * index], captures[2 * index + 1]));
+    }
 
     @Override
     public @Nullable String query() {
@@ -15,7 +25,7 @@ record PathInputs(Inputs request) implements Inputs {
 
     @Override
     public String path(int index) {
-        return request.path(index);
+        return placeholders.apply(index);
     }
 
     @Override

@@ -17,6 +17,7 @@ import tidybridge.engine.Source;
  * An operation with everything a request needs to run it. Immutable and thread-safe.
  *
  * @param guard the read of the same route that tells its states apart; null for none
+ * @param states the reads of its module
  */
 public record RunnableOperation(
         OperationPlan plan,
@@ -24,12 +25,14 @@ public record RunnableOperation(
         RowWriters writers,
         Continuation continuation,
         MaskKey maskKey,
-        @Nullable Guard guard) {
+        @Nullable Guard guard,
+        ModuleStates states) {
 
     /** A read that tells the states of what a change is about to change. */
     public record Guard(RowPlan plan, RowWriters writers) {}
 
-    public static RunnableOperation of(OperationPlan plan, Source source, Continuation continuation, MaskKey maskKey) {
+    public static RunnableOperation of(
+            OperationPlan plan, ModuleStates states, Source source, Continuation continuation, MaskKey maskKey) {
         RowPlan guard = plan instanceof ChangePlan change ? change.guard() : null;
         return new RunnableOperation(
                 plan,
@@ -37,7 +40,8 @@ public record RunnableOperation(
                 new RowWriters(plan.fields(), maskKey),
                 continuation,
                 maskKey,
-                guard == null ? null : new Guard(guard, new RowWriters(guard.fields(), maskKey)));
+                guard == null ? null : new Guard(guard, new RowWriters(guard.fields(), maskKey)),
+                states);
     }
 
     /** The writer for the rows that a caller may see. */

@@ -24,21 +24,32 @@ public record StateCondition(
     @FunctionalInterface
     public interface Tags {
 
-        /** True when they name this one, or whatever there is; nothing is named by none. */
-        boolean name(@Nullable String tag);
+        /**
+         * True when they name what is there.
+         *
+         * @param found whether anything is; {@code *} names it, whatever its tag
+         * @param tag null when nothing tells it
+         */
+        boolean name(boolean found, @Nullable String tag);
+
+        /** True for {@code *}, which names everything. */
+        default boolean all() {
+            return name(true, null);
+        }
     }
 
     /**
      * True for the state that the caller means.
      *
+     * @param found whether anything is there
      * @param tag of what is there; null when nothing is, or nothing tells
      * @param modified when it was changed; null when nothing is there, or nothing tells
      */
-    boolean fits(@Nullable String tag, @Nullable ZonedDateTime modified) {
+    boolean fits(boolean found, @Nullable String tag, @Nullable ZonedDateTime modified) {
         boolean unchanged = match != null
-                ? match.name(tag)
-                : unmodifiedSince == null || modified == null || !modified.isAfter(unmodifiedSince);
-        return unchanged && (noneMatch == null || !noneMatch.name(tag));
+                ? match.name(found, tag)
+                : unmodifiedSince == null || !found || modified != null && !modified.isAfter(unmodifiedSince);
+        return unchanged && (noneMatch == null || !noneMatch.name(found, tag));
     }
 
     /** True when some state must be compared. */

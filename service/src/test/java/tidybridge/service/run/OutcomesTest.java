@@ -37,21 +37,22 @@ class OutcomesTest {
     void tagsSayWhichStateIsMeant(
             @Nullable String match, @Nullable String noneMatch, @Nullable String there, boolean fits) {
         StateCondition condition = new StateCondition(tags(match), tags(noneMatch), null, true);
-        assertThat(condition.fits(there, null)).isEqualTo(fits);
+        assertThat(condition.fits(there != null, there, null)).isEqualTo(fits);
     }
 
     private static StateCondition.@Nullable Tags tags(@Nullable String one) {
-        return one == null ? null : one::equals;
+        return one == null ? null : (found, tag) -> one.equals(tag);
     }
 
     @Test
     void aTimeSaysThatNothingWasChangedSince() {
         StateCondition since = new StateCondition(null, null, NOON, true);
-        assertThat(since.fits(null, NOON)).isTrue();
-        assertThat(since.fits(null, NOON.plusSeconds(1))).isFalse();
-        assertThat(since.fits(null, null)).isTrue();
-        StateCondition both = new StateCondition("a"::equals, null, NOON, true);
-        assertThat(both.fits("a", NOON.plusSeconds(1)))
+        assertThat(since.fits(true, null, NOON)).isTrue();
+        assertThat(since.fits(true, null, NOON.plusSeconds(1))).isFalse();
+        assertThat(since.fits(true, null, null)).as("a row without a time").isFalse();
+        assertThat(since.fits(false, null, null)).isTrue();
+        StateCondition both = new StateCondition(tags("a"), null, NOON, true);
+        assertThat(both.fits(true, "a", NOON.plusSeconds(1)))
                 .as("a tag outweighs a time")
                 .isTrue();
         assertThat(StateCondition.NONE.compares()).isFalse();
