@@ -24,7 +24,7 @@ final class AcceptedFindings {
     private final Set<Acceptance> used = new HashSet<>();
 
     /** An acceptance with the operation it speaks of, empty for the whole module. */
-    private record Scoped(Optional<String> operation, Acceptance acceptance) {}
+    record Scoped(Optional<String> operation, Acceptance acceptance) {}
 
     AcceptedFindings(ModuleDefinition module, Catalog catalog, Findings findings) {
         this.module = module;
@@ -34,7 +34,17 @@ final class AcceptedFindings {
         this.folder = file.substring(0, file.lastIndexOf('/') + 1);
     }
 
+    /** Marks what is accepted, and finds what is accepted in vain. */
     void apply() {
+        for (Scoped scoped : accept()) {
+            if (!used.contains(scoped.acceptance)) {
+                idle(scoped);
+            }
+        }
+    }
+
+    /** Marks what is accepted; all acceptances of the text. */
+    List<Scoped> accept() {
         List<Scoped> all = new ArrayList<>();
         module.accepted().forEach(acceptance -> all.add(new Scoped(Optional.empty(), acceptance)));
         for (RouteDefinition route : module.routes()) {
@@ -43,15 +53,10 @@ final class AcceptedFindings {
                 operation.accepted().forEach(acceptance -> all.add(new Scoped(Optional.of(label), acceptance)));
             }
         }
-        if (all.isEmpty()) {
-            return;
+        if (!all.isEmpty()) {
+            findings.accept(finding -> reason(finding, all));
         }
-        findings.accept(finding -> reason(finding, all));
-        for (Scoped scoped : all) {
-            if (!used.contains(scoped.acceptance)) {
-                idle(scoped);
-            }
-        }
+        return all;
     }
 
     private Optional<String> reason(Finding finding, List<Scoped> all) {
@@ -71,10 +76,13 @@ final class AcceptedFindings {
 
     /** Without a source nobody knows whether it would find what is accepted. */
     private void idle(Scoped scoped) {
-        boolean unknown = offline
-                && Code.labelled(scoped.acceptance.code())
-                        .map(Code::needsSource)
-                        .orElse(false);
+        // once the new name is published, nothing finds it again, and the text need not change for that
+        boolean past = scoped.acceptance.code().equals(Code.OPERATION_RENAMED.label());
+        boolean unknown = past
+                || offline
+                        && Code.labelled(scoped.acceptance.code())
+                                .map(Code::needsSource)
+                                .orElse(false);
         if (!unknown) {
             findings.add(
                     Code.ACCEPTANCE_IDLE,

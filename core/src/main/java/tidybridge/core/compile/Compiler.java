@@ -1,20 +1,26 @@
 package tidybridge.core.compile;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.catalog.Catalog;
 import tidybridge.core.definition.ModuleDefinition;
+import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.definition.RouteDefinition;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
 import tidybridge.core.plan.ModulePlan;
+import tidybridge.core.plan.OperationIds;
 import tidybridge.core.plan.OperationPlan;
 import tidybridge.core.plan.RoutePlan;
 import tidybridge.core.route.PathTemplate;
 import tidybridge.core.route.Router;
+import tidybridge.core.text.Place;
 
 /** Compiles a module's definition against a catalog. */
 public final class Compiler {
@@ -33,7 +39,11 @@ public final class Compiler {
         NONE
     }
 
-    private Compiler(ModuleDefinition module, Catalog catalog, Findings findings, Forms forms) {
+    private final Map<String, String> published;
+
+    private Compiler(
+            ModuleDefinition module, Catalog catalog, Findings findings, Forms forms, Map<String, String> published) {
+        this.published = Map.copyOf(published);
         this.forms = forms;
         this.module = module;
         this.catalog = catalog;
@@ -46,7 +56,17 @@ public final class Compiler {
      * @return the plan, or empty when an error was found or the catalog is {@link Catalog#offline()}
      */
     public static Optional<ModulePlan> compile(ModuleDefinition module, Catalog catalog, Findings findings) {
-        return new Compiler(module, catalog, findings, Forms.EVERY_KIND).compile();
+        return compile(module, catalog, findings, Map.of());
+    }
+
+    /**
+     * Compiles a module that takes the place of one that is published.
+     *
+     * @param published what the operations of that one are called in its reference, by {@code moorings/v1 GET /berths}
+     */
+    public static Optional<ModulePlan> compile(
+            ModuleDefinition module, Catalog catalog, Findings findings, Map<String, String> published) {
+        return new Compiler(module, catalog, findings, Forms.EVERY_KIND, published).compile();
     }
 
     /**
@@ -54,7 +74,7 @@ public final class Compiler {
      * every kind of form was tried when it was released, and a service that starts with many modules has no time for it again.
      */
     public static Optional<ModulePlan> compileReleased(ModuleDefinition module, Catalog catalog, Findings findings) {
-        return new Compiler(module, catalog, findings, Forms.NONE).compile();
+        return new Compiler(module, catalog, findings, Forms.NONE, Map.of()).compile();
     }
 
     private Optional<ModulePlan> compile() {
@@ -71,21 +91,77 @@ public final class Compiler {
             complete &= operations.size() == route.operations().size();
             routes.add(new RoutePlan(path, operations));
         }
+        ModulePlan plan = plan(routes);
+        AcceptedFindings accepted = new AcceptedFindings(module, catalog, findings);
         if (forms == Forms.EVERY_KIND) {
             checkAccess();
-            new AcceptedFindings(module, catalog, findings).apply();
+            checkIds();
+            if (complete) {
+                checkRenamed(plan);
+            }
+            accepted.apply();
+        } else {
+            accepted.accept();
         }
-        if (!complete || findings.errors() > before) {
-            return Optional.empty();
-        }
-        return Optional.of(new ModulePlan(
+        return complete && findings.errors() == before ? Optional.of(plan) : Optional.empty();
+    }
+
+    private ModulePlan plan(List<RoutePlan> routes) {
+        return new ModulePlan(
                 module.name(),
                 module.version(),
                 module.title(),
                 module.about(),
                 module.source(),
                 module.open(),
-                routes));
+                routes);
+    }
+
+    /** Client code is made of these names. */
+    private void checkRenamed(ModulePlan plan) {
+        OperationIds.of(plan).byLabel().forEach((label, id) -> {
+            String before = published.get(label);
+            if (before != null && !before.equals(id)) {
+                String operation = label.substring(plan.identity().length() + 1);
+                findings.of(
+                        operation,
+                        () -> findings.add(
+                                Code.OPERATION_RENAMED,
+                                place(operation),
+                                "The reference calls it '" + id + "' now and '" + before
+                                        + "' in what is live, so client code made from it no longer fits.",
+                                "Write 'id: " + before + "' under the operation, or accept this with the reason."));
+            }
+        });
+    }
+
+    private Place place(String label) {
+        return module.routes().stream()
+                .flatMap(route -> route.operations().stream()
+                        .filter(operation -> OperationDefinition.label(operation.method(), route.path())
+                                .equals(label))
+                        .map(OperationDefinition::place))
+                .findFirst()
+                .orElse(module.place());
+    }
+
+    /** Case does not count: client code is made of these names in languages where it does not. */
+    private void checkIds() {
+        Set<String> known = new HashSet<>();
+        for (RouteDefinition route : module.routes()) {
+            for (OperationDefinition operation : route.operations()) {
+                String id = operation.id();
+                if (id != null && !known.add(id.toLowerCase(Locale.ROOT))) {
+                    findings.of(
+                            OperationDefinition.label(operation.method(), route.path()),
+                            () -> findings.add(
+                                    Code.OPERATION_ID_TWICE,
+                                    operation.place(),
+                                    "Another operation of the module is called '" + id + "' too.",
+                                    "Give one of them another 'id:'."));
+                }
+            }
+        }
     }
 
     private void checkAccess() {

@@ -60,6 +60,7 @@ record OperationScope(
             return new OperationHeader(
                     identity(),
                     label(),
+                    operation.id(),
                     operation.method(),
                     path,
                     operation.about(),

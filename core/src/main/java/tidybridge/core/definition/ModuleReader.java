@@ -32,6 +32,7 @@ public final class ModuleReader {
             "accept",
             "routes");
     static final List<String> OPERATION_KEYS = List.of(
+            "id",
             "about",
             "sql",
             "with",
@@ -63,6 +64,7 @@ public final class ModuleReader {
             "deprecated",
             "accept");
     static final List<String> METHOD_KEYS = List.of("get", "post", "put", "patch", "delete");
+    private static final String ID_PATTERN = "[A-Za-z][A-Za-z0-9_]{0,99}";
     private static final String NAME_PATTERN = "[a-z][a-z0-9-]{0,62}";
 
     private final ModuleText text;
@@ -240,6 +242,7 @@ public final class ModuleReader {
         return Optional.of(new OperationDefinition(
                 method,
                 entry.place(),
+                id(keys),
                 keys.text("about"),
                 steps,
                 answeredBy,
@@ -252,6 +255,18 @@ public final class ModuleReader {
                 change,
                 deprecated,
                 accepted));
+    }
+
+    private static @Nullable String id(MappingReader keys) {
+        String id = keys.text("id");
+        if (id != null && !id.matches(ID_PATTERN)) {
+            keys.unfit(
+                    "id",
+                    "must be a name that any programming language takes",
+                    "Write letters and digits, as in 'listBerths'.");
+            return null;
+        }
+        return id;
     }
 
     private OrderKey orderKey(Node.Scalar scalar) {

@@ -12,6 +12,7 @@ import tidybridge.core.text.SourceText;
  * @param steps the statements in the order they run; one for most operations
  * @param answeredBy the index of the step whose result is the answer
  * @param page set for {@link AnswerKind#ROWS} and null for every other answer
+ * @param id what the reference calls it; null to have a name made of method and path
  * @param order what pages are ordered by; empty when the text says nothing
  * @param reply what is said beside the body
  * @param change how it changes data, if it does
@@ -21,6 +22,7 @@ import tidybridge.core.text.SourceText;
 public record OperationDefinition(
         Method method,
         Place place,
+        @Nullable String id,
         @Nullable String about,
         List<StepDefinition> steps,
         int answeredBy,

@@ -15,6 +15,7 @@ import tidybridge.core.route.PathTemplate;
  *
  * @param module {@code moorings/v1}, the identity of its module
  * @param label {@code moorings/v1 GET /berths}, unique among everything live of one version
+ * @param id what the reference calls it; null where the text does not say
  * @param path inside the module
  * @param sqlFile the file, inside the module's folder, of the statement that answers
  * @param sql that statement as written
@@ -25,6 +26,7 @@ import tidybridge.core.route.PathTemplate;
 public record OperationHeader(
         String module,
         String label,
+        @Nullable String id,
         Method method,
         PathTemplate path,
         @Nullable String about,

@@ -18,11 +18,11 @@ import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.plan.ChangePlan;
 import tidybridge.core.plan.CollectionPlan;
 import tidybridge.core.plan.ModulePlan;
+import tidybridge.core.plan.OperationIds;
 import tidybridge.core.plan.OperationPlan;
 import tidybridge.core.plan.PageOrder;
 import tidybridge.core.plan.RoutePlan;
 import tidybridge.core.problem.Problem;
-import tidybridge.core.route.PathTemplate;
 import tools.jackson.databind.SerializationFeature;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -36,10 +36,12 @@ public final class OpenApi {
             JsonMapper.builder().enable(SerializationFeature.INDENT_OUTPUT).build();
 
     private final ModulePlan module;
+    private final OperationIds ids;
     private final Map<String, Object> schemas = new TreeMap<>();
 
     private OpenApi(ModulePlan module) {
         this.module = module;
+        this.ids = OperationIds.of(module);
     }
 
     /** The document as maps, lists, texts, numbers and booleans, in reading order. */
@@ -88,7 +90,7 @@ public final class OpenApi {
     }
 
     private Map<String, Object> operation(OperationPlan plan) {
-        String id = operationId(plan);
+        String id = ids.of(plan);
         String schema = Character.toUpperCase(id.charAt(0)) + id.substring(1) + "Row";
         boolean shaped = plan.answer() == AnswerKind.ROWS || plan.answer() == AnswerKind.ROW;
         if (shaped) {
@@ -171,20 +173,6 @@ public final class OpenApi {
                 false,
                 "schema",
                 map("type", "string"));
-    }
-
-    /** {@code GET /berths/{berthId}} becomes {@code getBerthsByBerthId}. */
-    static String operationId(OperationPlan plan) {
-        StringBuilder id = new StringBuilder(plan.method().name().toLowerCase(Locale.ROOT));
-        for (PathTemplate.Segment segment : plan.path().segments()) {
-            id.append(segment.placeholder() ? "By" : "");
-            for (String word : segment.text().split("[^A-Za-z0-9]+")) {
-                if (!word.isEmpty()) {
-                    id.append(Character.toUpperCase(word.charAt(0))).append(word, 1, word.length());
-                }
-            }
-        }
-        return id.toString();
     }
 
     static Map<String, Object> reference(String kind, String name) {

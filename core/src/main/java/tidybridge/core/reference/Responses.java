@@ -64,6 +64,9 @@ final class Responses {
         switch (plan) {
             case CollectionPlan page -> {}
             case OneRowPlan read -> {
+                if (read.reply().tellsState()) {
+                    responses.put("412", problem(ProblemKind.STATE_CHANGED));
+                }
                 if (read.reply().tag() != null) {
                     responses.put("304", map("description", "It is still what the caller has."));
                 }

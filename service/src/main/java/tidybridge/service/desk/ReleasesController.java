@@ -113,7 +113,9 @@ class ReleasesController {
 
     private List<TextCompiler.Compiled> compile(List<ModuleText> texts) {
         try {
-            return texts.stream().map(compiler::compile).toList();
+            return texts.stream()
+                    .map(text -> compiler.compile(text, modules::operationIds))
+                    .toList();
         } catch (Source.Unreachable e) {
             throw new DeskRefusal(
                     ProblemKind.SOURCE_UNAVAILABLE,

@@ -229,7 +229,7 @@ class TrialsController {
         List<ModuleText> texts = ModuleTexts.of(request.modules());
         try (ExecutorService workers = Executors.newFixedThreadPool(CHECKS_AT_ONCE)) {
             List<Future<TextCompiler.Compiled>> compiled = texts.stream()
-                    .map(text -> workers.submit(() -> compiler.compile(text)))
+                    .map(text -> workers.submit(() -> compiler.compile(text, modules::operationIds)))
                     .toList();
             List<FindingView> findings = new ArrayList<>();
             for (Future<TextCompiler.Compiled> one : compiled) {

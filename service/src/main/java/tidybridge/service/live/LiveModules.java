@@ -21,6 +21,7 @@ import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.finding.Finding;
 import tidybridge.core.page.Continuation;
 import tidybridge.core.plan.ModulePlan;
+import tidybridge.core.plan.OperationIds;
 import tidybridge.core.plan.OperationPlan;
 import tidybridge.engine.Source;
 import tidybridge.engine.SourceSettings;
@@ -81,6 +82,13 @@ public final class LiveModules implements AutoCloseable {
     /** What is live now. Ask once a request. */
     public Live now() {
         return live;
+    }
+
+    /** What the operations of a live module are called in its reference, by their labels; empty for a module that is not live. */
+    public Map<String, String> operationIds(String identity) {
+        LiveModule module = live.module(identity);
+        ModulePlan plan = module == null ? null : module.plan();
+        return plan == null ? Map.of() : OperationIds.of(plan).byLabel();
     }
 
     /** An operation of a compiled module, ready to be run without being published. */

@@ -2,8 +2,10 @@ package tidybridge.service.live;
 
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Function;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -54,6 +56,20 @@ public final class TextCompiler {
      */
     public Compiled compile(ModuleText text) {
         return compile(text, Compiler::compile, UnaryOperator.identity());
+    }
+
+    /**
+     * The same for a text that may take the place of what is live.
+     *
+     * @param published what operations are called in the reference of a live module, by its identity; empty for one that is not live
+     */
+    public Compiled compile(ModuleText text, Function<String, Map<String, String>> published) {
+        Way replacing = (module, catalog, findings) -> Compiler.compile(
+                module,
+                catalog,
+                findings,
+                published.apply(module.name() + "/v" + module.version().major()));
+        return compile(text, replacing, UnaryOperator.identity());
     }
 
     /**
