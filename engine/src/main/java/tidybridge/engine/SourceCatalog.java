@@ -1,15 +1,20 @@
 package tidybridge.engine;
 
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.catalog.Access;
 import tidybridge.core.catalog.Catalog;
 import tidybridge.core.catalog.Contents;
 import tidybridge.core.catalog.Described;
+import tidybridge.core.catalog.Field;
 import tidybridge.core.sql.Dialect;
 
 /** Answers a compiler's questions about one source. What the schema holds is kept for a minute, or until it is asked for anew. Thread-safe. */
@@ -18,8 +23,12 @@ final class SourceCatalog implements Catalog {
     /** Long enough for a check of many operations, short enough that a changed schema is noticed by the next. */
     private static final Duration KEPT = Duration.ofMinutes(1);
 
+    /** How long one column of flags is looked at. */
+    private static final Duration LOOK = Duration.ofMillis(200);
+
     private final Source source;
     private final Database database;
+    private final Map<Field.Origin, Boolean> flags = new ConcurrentHashMap<>();
     private volatile @Nullable Contents contents;
 
     SourceCatalog(Source source, Database database) {
@@ -51,6 +60,34 @@ final class SourceCatalog implements Catalog {
     }
 
     @Override
+    public boolean holdsFlags(Field.Origin column) {
+        return flags.computeIfAbsent(column, this::looksForFlags);
+    }
+
+    private boolean looksForFlags(Field.Origin column) {
+        Dialect dialect = database.dialect();
+        String name = dialect.quoted(column.column());
+        String sql = database.sessions()
+                .bounded(
+                        "select 1 from " + dialect.quoted(column.schema()) + "." + dialect.quoted(column.table())
+                                + " where " + name + " not in (0, 1)" + dialect.limit(),
+                        LOOK);
+        try {
+            return source.ask(connection -> {
+                try (PreparedStatement statement = connection.prepareStatement(sql)) {
+                    statement.setInt(1, 1);
+                    try (ResultSet row = statement.executeQuery()) {
+                        return !row.next();
+                    }
+                }
+            });
+        } catch (SourceFailure e) {
+            // too long a look, or a table that may not be read as a whole
+            return true;
+        }
+    }
+
+    @Override
     public boolean isReadOnly() {
         return source.settings().readOnly();
     }
@@ -75,6 +112,7 @@ final class SourceCatalog implements Catalog {
             Contents read = source.ask(connection ->
                     database.catalog().contents(connection, source.settings().schema()));
             contents = read;
+            flags.clear();
             return read;
         } catch (SourceFailure e) {
             throw new Source.Unreachable(e);

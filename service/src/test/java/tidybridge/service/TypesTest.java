@@ -33,7 +33,7 @@ class TypesTest {
             new Type("int", "-2147483648", "-2147483648", "integer"),
             new Type("int(5) unsigned zerofill", "42", "42", "integer"),
             new Type("bigint", "-9223372036854775808", "-9223372036854775808", "integer"),
-            new Type("bigint unsigned", "18446744073709551615", "18446744073709551615", "number"),
+            new Type("bigint unsigned", "18446744073709551615", "18446744073709551615", "integer"),
             new Type(
                     "decimal(38,10)",
                     "1234567890123456789012345678.0123456789",
@@ -195,6 +195,70 @@ class TypesTest {
                         .isEqualTo("{\"value\":1}");
             }
         }
+    }
+
+    @Test
+    void whatTheDataOrTheColumnForbidsIsFound() throws Exception {
+        TestDatabase.execute(
+                "waterways",
+                "create or replace table flags (id int primary key, fine tinyint(1) not null, odd tinyint(1) null, word varchar(9) not null default 'x')",
+                "insert into flags values (1, 1, 2, 'a'), (2, 0, null, 'b'), (3, 1, -1, 'c')",
+                "grant insert on waterways.flags to waterways_service@'127.0.0.1'");
+        try {
+            service.post("/desk/sources/waterways/refresh", Map.of());
+            String yaml = """
+                    module: flags
+                    version: 1.0.0
+                    title: Flags
+                    source: waterways
+                    public: true
+                    routes:
+                      /{id}:
+                        get:
+                          about: One
+                          sql: one.sql
+                          answer: row
+                          parameters: { id: { in: path, type: integer, example: 1 } }
+                        put:
+                          about: Make one
+                          sql: put.sql
+                          answer: nothing
+                          parameters: { id: { in: path, type: integer, example: 1 }, word: { in: body, type: string, maxLength: 9, example: x } }
+                    """;
+            Map<String, String> sql = Map.of(
+                    "one.sql", "select id, fine, odd from flags where id = :id",
+                    "put.sql", "insert into flags (id, fine, word) values (:id, true, :word)");
+            assertThat(codes(yaml, sql)).contains("flag-holds-number odd", "parameter-optional-written word");
+            String mended = yaml.replace("answer: row\n", "answer: row\n      fields: { odd: { as: integer } }\n");
+            Map<String, String> defaulted = Map.of(
+                    "one.sql",
+                    sql.get("one.sql"),
+                    "put.sql",
+                    "insert into flags (id, fine, word) values (:id, true, coalesce(:word, default(word)))");
+            assertThat(codes(mended, defaulted)).noneMatch(code -> code.contains("flag-") || code.contains("written"));
+            assertThat(service.publish(mended, defaulted).statusCode()).isEqualTo(200);
+            assertThat(service.get("/api/flags/v1/1").body()).isEqualTo("{\"id\":1,\"fine\":true,\"odd\":2}");
+            assertThat(service.get("/api/flags/v1/3").body()).isEqualTo("{\"id\":3,\"fine\":true,\"odd\":-1}");
+            assertThat(service.send("PUT", "/api/flags/v1/4", "{}").statusCode())
+                    .isEqualTo(204);
+            assertThat(TestDatabase.column("select word from flags where id = 4"))
+                    .containsExactly("x");
+        } finally {
+            TestDatabase.execute("waterways", "drop table flags");
+        }
+    }
+
+    private static List<String> codes(String yaml, Map<String, String> statements) throws Exception {
+        Map<String, String> files = new java.util.HashMap<>(statements);
+        files.put("module.yaml", yaml);
+        JsonNode checked = RunningService.json(service.post(
+                "/desk/checks", Map.of("modules", List.of(Map.of("folder", "modules/flags", "files", files)))));
+        return checked.path("findings")
+                .valueStream()
+                .map(finding -> finding.path("code").asString()
+                        + " "
+                        + finding.path("message").asString().replaceFirst("^[^']*'([^']*)'.*", "$1"))
+                .toList();
     }
 
     @Test

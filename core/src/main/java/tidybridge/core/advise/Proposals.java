@@ -122,7 +122,7 @@ public final class Proposals {
     private static String limits(ParameterType type, ColumnType column) {
         String text = "type: " + type.label();
         if (type.isNumber() && column.unsigned()) {
-            return text + ", minimum: 0";
+            return text + ", minimum: 0" + (column.base().equals("bigint") ? ", maximum: 18446744073709551615" : "");
         }
         if (type == ParameterType.STRING
                 && !column.members().isEmpty()

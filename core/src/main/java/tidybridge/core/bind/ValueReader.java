@@ -20,7 +20,7 @@ import tools.jackson.databind.JsonNode;
 /** Reads a parameter's text as its type and checks its constraints. Immutable and thread-safe. */
 public final class ValueReader {
 
-    private static final Pattern DECIMAL = Pattern.compile("-?(0|[1-9]\\d{0,64})(\\.\\d{1,38})?");
+    private static final Pattern DECIMAL = Pattern.compile("-?(0|[1-9]\\d{0,64})(\\.\\d{1,38})?([eE][+-]?\\d{1,3})?");
     private static final Pattern UUID = Pattern.compile("[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}");
     private static final DateTimeFormatter DATE =
             DateTimeFormatter.ofPattern("uuuu-MM-dd", Locale.ROOT).withResolverStyle(ResolverStyle.STRICT);
@@ -34,6 +34,13 @@ public final class ValueReader {
 
     /** How far before a moment's end the sign of its offset stands. */
     private static final int PLUS_AT = 6;
+
+    /** What an unsigned column of 64 bits holds; above a signed one's most, numbers are kept as decimals. */
+    private static final BigDecimal MOST_UNSIGNED = new BigDecimal("18446744073709551615");
+
+    private static final BigDecimal MOST_SIGNED = BigDecimal.valueOf(Long.MAX_VALUE);
+    private static final BigDecimal LEAST_SIGNED = BigDecimal.valueOf(Long.MIN_VALUE);
+    private static final int LONGEST_LONG = 19;
 
     private final ParameterType type;
     private final Constraints constraints;
@@ -96,12 +103,20 @@ public final class ValueReader {
         throw unfit();
     }
 
-    /** A JSON number without exponent; {@code 12.0} is a whole number too, as in JSON Schema. */
     private String number(JsonNode node) throws Unfit {
         if (!node.isNumber()) {
             throw unfit();
         }
-        BigDecimal number = node.decimalValue();
+        return plain(node.decimalValue());
+    }
+
+    /** A number as JSON writes it, perhaps with an exponent; {@code 12.0} and {@code 1.2e1} are whole numbers too, as in JSON Schema. */
+    private String number(String text) throws Unfit {
+        return plain(new BigDecimal(matching(DECIMAL, text)));
+    }
+
+    /** Without an exponent; what would be longer than any column is refused before it is written out. */
+    private String plain(BigDecimal number) throws Unfit {
         if (Math.abs((long) number.scale()) > MOST_DIGITS || number.precision() > MOST_DIGITS) {
             throw unfit();
         }
@@ -120,7 +135,7 @@ public final class ValueReader {
             return switch (type) {
                 case STRING -> text;
                 case INTEGER -> whole(text);
-                case NUMBER -> new BigDecimal(matching(DECIMAL, text));
+                case NUMBER -> new BigDecimal(number(text));
                 case BOOLEAN -> bool(text);
                 case DATE -> year(LocalDate.parse(text, DATE));
                 case TIME -> LocalTime.parse(text);
@@ -157,19 +172,27 @@ public final class ValueReader {
                 });
     }
 
-    /** Digits without a leading zero, perhaps behind a minus sign; {@link Long#parseLong} alone takes a plus and more. */
-    private Long whole(String text) throws Unfit {
+    /** {@link Long#parseLong} alone takes a plus and leading zeros. */
+    private Object whole(String text) throws Unfit {
         int first = text.startsWith("-") ? 1 : 0;
         boolean leadingZero = text.length() > first + 1 && text.charAt(first) == '0';
-        if (text.length() == first || leadingZero) {
+        if (text.length() - first < LONGEST_LONG && !leadingZero && isDigits(text, first)) {
+            return Long.valueOf(text);
+        }
+        BigDecimal number = new BigDecimal(number(text));
+        if (number.compareTo(MOST_UNSIGNED) > 0 || number.compareTo(LEAST_SIGNED) < 0) {
             throw unfit();
         }
-        for (int i = first; i < text.length(); i++) {
+        return number.compareTo(MOST_SIGNED) > 0 ? (Object) number : number.longValueExact();
+    }
+
+    private static boolean isDigits(String text, int from) {
+        for (int i = from; i < text.length(); i++) {
             if (text.charAt(i) < '0' || text.charAt(i) > '9') {
-                throw unfit();
+                return false;
             }
         }
-        return Long.valueOf(text);
+        return text.length() > from;
     }
 
     private String matching(Pattern pattern, String text) throws Unfit {

@@ -45,6 +45,14 @@ public interface Catalog {
         return List.of();
     }
 
+    /**
+     * False for a column of flags that holds another number than 0 and 1, which an answer of true and false would hide. What is not found
+     * in a moment is not looked for any longer.
+     */
+    default boolean holdsFlags(Field.Origin column) {
+        return true;
+    }
+
     /** True when the source refuses every change. */
     default boolean isReadOnly() {
         return false;

@@ -9,6 +9,7 @@ import java.util.regex.Pattern;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.answer.ShapedField;
+import tidybridge.core.catalog.Catalog;
 import tidybridge.core.catalog.Field;
 import tidybridge.core.catalog.FieldType;
 import tidybridge.core.definition.AnswerDefinition;
@@ -132,12 +133,13 @@ final class AnswerCompiler {
                     index, path(column.name(), null), column.type(), column.nullable(), null, null, false, null, null);
         }
         checkRule(column, rule);
-        boolean asText = rule.asText() && column.type().isNumber();
+        boolean asText = rule.as() == FieldRule.As.TEXT && column.type().isNumber();
+        boolean asNumber = rule.as() == FieldRule.As.INTEGER && column.type() == FieldType.BOOLEAN;
         boolean nullable = column.nullable() || rule.mask() != null && column.type() != FieldType.STRING;
         return new ShapedField(
                 index,
                 path(column.name(), rule.name()),
-                column.type(),
+                asNumber ? FieldType.INTEGER : column.type(),
                 nullable,
                 rule.mask(),
                 rule.unless(),
@@ -204,12 +206,37 @@ final class AnswerCompiler {
                             + "' is masked, and pages are ordered by it, so that positions would show it.",
                     "Order by other fields, or remove the mask.");
         }
-        if (rule.asText() && !column.type().isNumber()) {
+        if (rule.as() == FieldRule.As.INTEGER && column.type() != FieldType.BOOLEAN) {
+            findings.add(
+                    Code.TEXT_UNFIT,
+                    rule.place(),
+                    "The field '" + column.name() + "' is no flag, so 'as: integer' changes nothing.",
+                    "Remove 'as: integer'.");
+        }
+        if (rule.as() == FieldRule.As.TEXT && !column.type().isNumber()) {
             findings.add(
                     Code.TEXT_UNFIT,
                     rule.place(),
                     "The field '" + column.name() + "' is no number, so 'as: text' changes nothing.",
                     "Remove 'as: text'.");
+        }
+    }
+
+    /** Asks whether columns of flags hold flags alone; for those that are answered as true and false. */
+    void checkFlags(Catalog catalog) {
+        for (int index : shown(columns.stream().map(Field::name).toList())) {
+            Field column = columns.get(index);
+            FieldRule rule = rules.get(column.name());
+            Field.Origin origin = column.origin();
+            boolean flag = column.type() == FieldType.BOOLEAN && (rule == null || rule.as() == null);
+            if (flag && origin != null && !catalog.holdsFlags(origin)) {
+                findings.add(
+                        Code.FLAG_HOLDS_NUMBER,
+                        rule == null ? operation.place() : rule.place(),
+                        "The field '" + column.name() + "' is answered as true or false, and " + origin.table() + "."
+                                + origin.column() + " holds other numbers than 0 and 1.",
+                        "Write '" + column.name() + ": { as: integer }' under 'fields:'.");
+            }
         }
     }
 

@@ -7,10 +7,12 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.catalog.Access;
 import tidybridge.core.catalog.Catalog;
+import tidybridge.core.catalog.Column;
 import tidybridge.core.catalog.ColumnType;
 import tidybridge.core.catalog.Contents;
 import tidybridge.core.catalog.FieldType;
 import tidybridge.core.definition.AnswerKind;
+import tidybridge.core.definition.Method;
 import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.definition.OrderKey;
 import tidybridge.core.definition.ParameterDefinition;
@@ -23,9 +25,11 @@ import tidybridge.core.infer.Uniqueness;
 import tidybridge.core.plan.PageRequest;
 import tidybridge.core.plan.StatementPlan;
 import tidybridge.core.plan.Variant;
+import tidybridge.core.sql.Bind;
 import tidybridge.core.sql.Outline;
 import tidybridge.core.sql.Statement;
 import tidybridge.core.sql.StatementKind;
+import tidybridge.core.sql.Word;
 import tidybridge.core.text.Place;
 
 /** What only a source's catalog tells about an operation: types that do not fit, rows that cannot be told apart, missing indexes. */
@@ -63,6 +67,7 @@ final class CatalogCheck {
     /** For a statement that changes data, or is one of several: nothing is known of its rows being many. */
     void checkChange(StatementPlan plan) {
         checkTypes(new BindTypes(contents).of(statement.outline()));
+        checkWritten();
         if (statement.kind() == StatementKind.QUERY) {
             checkAccess(plan, null);
         }
@@ -79,6 +84,61 @@ final class CatalogCheck {
                 }
             }
         }
+    }
+
+    /** What may be absent is bound as NULL, and the column that takes it must take that. */
+    private void checkWritten() {
+        Set<String> told = new HashSet<>();
+        for (Outline.BindUse use : statement.outline().uses()) {
+            if (use instanceof Outline.BindUse.Column written
+                    && written.table() != null
+                    && isBoundAbsent(written.bind())) {
+                contents.relation(written.table())
+                        .flatMap(relation -> relation.column(written.column().column()))
+                        .filter(column -> !column.nullable() && !column.numbered() && !column.generated())
+                        .filter(column -> told.add(written.bind()))
+                        .ifPresent(column -> notNull(written, column));
+            }
+        }
+    }
+
+    private void notNull(Outline.BindUse.Column written, Column column) {
+        operation.parameters().stream()
+                .filter(parameter -> parameter.name().equals(written.bind()))
+                .forEach(parameter -> findings.add(
+                        Code.PARAMETER_OPTIONAL_WRITTEN,
+                        parameter.place(),
+                        "The parameter '" + parameter.name() + "' may be left out, and " + written.table() + "."
+                                + column.name() + " is never null, so leaving it out is refused.",
+                        column.defaultText() == null
+                                ? "Make it required, or give it a default."
+                                : "Write 'coalesce(:" + written.bind() + ", default(" + column.name()
+                                        + "))' in the statement, or make it required."));
+    }
+
+    /** True for a value that is written wherever it stands, also when it is absent. */
+    private boolean isBoundAbsent(String bind) {
+        boolean optional = operation.parameters().stream()
+                .anyMatch(parameter ->
+                        parameter.name().equals(bind) && parameter.in().sent() && parameter.mayBeAbsent());
+        return optional
+                && statement.binds().stream()
+                        .anyMatch(found -> found.name().equals(bind)
+                                && isWritten(found)
+                                && statement.applies(found, given -> !given.equals(bind)));
+    }
+
+    private boolean isWritten(Bind bind) {
+        return switch (statement.kind()) {
+            case INSERT, REPLACE -> true;
+            case UPDATE ->
+                operation.method() != Method.PATCH
+                        && statement
+                                .topLevel(Word.WHERE)
+                                .map(where -> bind.place().isBefore(where))
+                                .orElse(true);
+            case QUERY, DELETE, CALL, SET, DDL, SESSION, SCRIPT, UNKNOWN -> false;
+        };
     }
 
     private boolean checkType(ParameterDefinition parameter, BindTypes.Met met) {

@@ -79,6 +79,9 @@ final class ReadCompiler {
         if (findings.errors() > before || scope.asksForEveryForm() && !suits(plan, order)) {
             return null;
         }
+        if (scope.asksForEveryForm()) {
+            answer.checkFlags(scope.catalog());
+        }
         return plan(plan, fields, reply, file, order);
     }
 

@@ -71,10 +71,7 @@ final class AnswerReader {
         if (mask == null && rule.node("unless") != null) {
             rule.unfit("unless", "needs a mask", "Add 'mask: whole', or remove it.");
         }
-        String as = rule.text("as");
-        if (as != null && !as.equals("text")) {
-            rule.unfit("as", "can only be 'text'", "Write 'as: text' for a number that travels as a string.");
-        }
+        FieldRule.As as = rule.oneOf("as", FieldRule.As.class, null);
         String name = rule.text("name");
         if (name != null && !name.matches("[A-Za-z_][A-Za-z0-9_$-]*(\\.[A-Za-z_][A-Za-z0-9_$-]*)*")) {
             rule.unfit(
@@ -87,7 +84,7 @@ final class AnswerReader {
                 rule.flag("hide"),
                 mask,
                 rule.text("unless"),
-                as != null,
+                as,
                 rule.text("about"),
                 rule.text("example"));
     }

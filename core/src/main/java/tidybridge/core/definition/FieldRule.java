@@ -11,7 +11,7 @@ import tidybridge.core.text.Place;
  * @param hidden true when it is no part of the answer, though pages may be ordered by it
  * @param mask null for none
  * @param unless the privilege whose holders see it unmasked; null when nobody does
- * @param asText true for a number that is written as a string, for callers whose numbers are not exact
+ * @param as how it is written; null for as its type is
  * @param about a sentence for the reference
  * @param example shown in the reference
  */
@@ -22,6 +22,15 @@ public record FieldRule(
         boolean hidden,
         @Nullable Mask mask,
         @Nullable String unless,
-        boolean asText,
+        @Nullable As as,
         @Nullable String about,
-        @Nullable String example) {}
+        @Nullable String example) {
+
+    /** Another way to write a value. */
+    public enum As {
+        /** A number as a string, for callers whose numbers are not exact. */
+        TEXT,
+        /** A flag as the number it is, where it can be another than 0 and 1. */
+        INTEGER
+    }
+}

@@ -156,6 +156,10 @@ final class Schemas {
 
     private static Map<String, Object> limited(ParameterType type, Constraints limits) {
         Map<String, Object> schema = bare(type);
+        BigDecimal most = limits.maximum();
+        if (most != null && most.compareTo(BigDecimal.valueOf(Long.MAX_VALUE)) > 0) {
+            schema.remove("format", "int64");
+        }
         putIfSet(schema, "minimum", number(limits.minimum()));
         putIfSet(schema, "maximum", number(limits.maximum()));
         putIfSet(schema, "exclusiveMinimum", number(limits.exclusiveMinimum()));
@@ -240,8 +244,7 @@ final class Schemas {
     /** A text from a definition as JSON shows it; it was checked to fit its type. */
     static Object typed(ParameterType type, String text) {
         return switch (type) {
-            case INTEGER -> Long.valueOf(text);
-            case NUMBER -> plain(new BigDecimal(text));
+            case INTEGER, NUMBER -> plain(new BigDecimal(text));
             case BOOLEAN -> Boolean.valueOf(text);
             case STRING, DATE, TIME, DATE_TIME, DATE_TIME_LOCAL, UUID, EMAIL, BYTE, ARRAY, OBJECT -> text;
         };

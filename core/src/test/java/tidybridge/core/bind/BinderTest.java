@@ -149,6 +149,13 @@ class BinderTest {
         void keepTheirExactness() throws Exception {
             assertThat(read(ParameterType.NUMBER, "0.10")).isEqualTo(new BigDecimal("0.10"));
             assertThat(read(ParameterType.INTEGER, "9223372036854775807")).isEqualTo(Long.MAX_VALUE);
+            assertThat(read(ParameterType.INTEGER, "1.2e1")).isEqualTo(12L);
+            assertThat(read(ParameterType.INTEGER, "12.0")).isEqualTo(12L);
+            assertThat(read(ParameterType.NUMBER, "1e5")).isEqualTo(new BigDecimal("100000"));
+            assertThat(read(ParameterType.NUMBER, "1.50E-3")).isEqualTo(new BigDecimal("0.00150"));
+            assertThat(read(ParameterType.INTEGER, "-9223372036854775808")).isEqualTo(Long.MIN_VALUE);
+            assertThat(read(ParameterType.INTEGER, "18446744073709551615"))
+                    .isEqualTo(new BigDecimal("18446744073709551615"));
             assertThat(read(ParameterType.DATE_TIME, "2031-05-01T12:00:00+02:00"))
                     .isEqualTo(LocalDateTime.of(2031, 5, 1, 10, 0));
             assertThat(read(ParameterType.DATE_TIME, "2031-05-01T12:00:00.125Z"))
@@ -161,11 +168,16 @@ class BinderTest {
 
         @ParameterizedTest
         @CsvSource({
-            "INTEGER,9223372036854775808",
             "INTEGER,007",
-            "INTEGER,1.0",
+            "INTEGER,1.5",
+            "INTEGER,1e99",
+            "INTEGER,1e-1",
+            "INTEGER,+1",
+            "INTEGER,1e",
             "INTEGER,''",
-            "NUMBER,1e5",
+            "NUMBER,1e101",
+            "NUMBER,1e-101",
+            "NUMBER,1e99999",
             "NUMBER,NaN",
             "NUMBER,.5",
             "BOOLEAN,TRUE",
@@ -174,6 +186,9 @@ class BinderTest {
             "DATE,12031-05-01",
             "TIME,25:00",
             "DATE_TIME,2031-05-01 12:00:00",
+            "INTEGER,18446744073709551616",
+            "INTEGER,-9223372036854775809",
+            "INTEGER,1111111111111111111111111111111111111111111111111111",
             "DATE_TIME,2031-05-01T12:00:00",
             "DATE_TIME,2031-05-01T12:00:00+25:00",
             "DATE_TIME_LOCAL,2031-05-01T12:00:00Z",

@@ -172,7 +172,7 @@ class BodyTest {
                     [1,2]                       | is not known here
                     "text"                      | must be a JSON object
                     {"berth":1e999}             | '/berth' must be a whole number
-                    {"berth":9223372036854775808} | '/berth' must be a whole number
+                    {"berth":18446744073709551616} | '/berth' must be a whole number
                     {"berth":1.5}               | '/berth' must be a whole number
                     """)
     void bodiesAreReadStrictly(String body, String clause) {

@@ -113,7 +113,7 @@ class CompilerTest {
 
     @Test
     void aMemberOfAListIsContinuedByItsPlace() {
-        Field basin = new Field("basin", FieldType.STRING, false, Field.Members.ONE, 9);
+        Field basin = new Field("basin", FieldType.STRING, false, Field.Members.ONE, 9, null);
         CollectionPlan plan =
                 compile(COLLECTION, STATEMENT, describing(basin, ID)).collection();
         Variant next =
@@ -124,7 +124,7 @@ class CompilerTest {
 
     @Test
     void anOrderThatIsTooLongForAnAddressIsFound() {
-        Field basin = new Field("basin", FieldType.STRING, false, Field.Members.NONE, 1_001);
+        Field basin = new Field("basin", FieldType.STRING, false, Field.Members.NONE, 1_001, null);
         assertThat(compile(COLLECTION, STATEMENT, describing(basin, ID)).codes())
                 .contains("order-unfit");
     }

@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 import org.mariadb.jdbc.Connection;
 import org.mariadb.jdbc.client.ColumnDecoder;
 import org.mariadb.jdbc.util.constants.ColumnFlags;
@@ -31,7 +32,7 @@ final class MariaDbTypes {
     static List<Field> of(ResultSetMetaData data) throws SQLException {
         List<Field> fields = new ArrayList<>(data.getColumnCount());
         for (int i = 1; i <= data.getColumnCount(); i++) {
-            fields.add(field(data, i, Field.Members.NONE));
+            fields.add(field(data, i, Field.Members.NONE, null));
         }
         return fields;
     }
@@ -45,7 +46,7 @@ final class MariaDbTypes {
                 false);
         List<Field> fields = new ArrayList<>(columns.length);
         for (int i = 0; i < columns.length; i++) {
-            fields.add(field(data, i + 1, members(columns[i].getFlags())));
+            fields.add(field(data, i + 1, members(columns[i].getFlags()), origin(columns[i])));
         }
         return fields;
     }
@@ -57,11 +58,19 @@ final class MariaDbTypes {
         return (flags & ColumnFlags.SET) != 0 ? Field.Members.SEVERAL : Field.Members.NONE;
     }
 
-    private static Field field(ResultSetMetaData data, int column, Field.Members members) throws SQLException {
+    private static Field.@Nullable Origin origin(ColumnDecoder column) {
+        boolean known = !column.getSchema().isEmpty()
+                && !column.getTable().isEmpty()
+                && !column.getColumnName().isEmpty();
+        return known ? new Field.Origin(column.getSchema(), column.getTable(), column.getColumnName()) : null;
+    }
+
+    private static Field field(ResultSetMetaData data, int column, Field.Members members, Field.@Nullable Origin origin)
+            throws SQLException {
         FieldType type = type(data, column);
         boolean nullable = data.isNullable(column) != ResultSetMetaData.columnNoNulls;
         long length = type == FieldType.STRING || type == FieldType.BINARY ? data.getPrecision(column) : 0;
-        return new Field(data.getColumnLabel(column), type, nullable, members, length);
+        return new Field(data.getColumnLabel(column), type, nullable, members, length, origin);
     }
 
     private static FieldType type(ResultSetMetaData data, int column) throws SQLException {
