@@ -103,7 +103,7 @@ final class CallCommand extends ServiceCommand {
                 service.call(method.toUpperCase(Locale.ROOT), path(), fields(), body.mediaType(), body.bytes());
         long millis = (System.nanoTime() - start) / 1_000_000;
         if (json.isWanted()) {
-            out.println(new String(response.body(), StandardCharsets.UTF_8));
+            printAsItIs(response, out);
             return response.statusCode() / 100 == 2 ? 0 : 1;
         }
         Service.expectSuccess(response);
@@ -118,6 +118,19 @@ final class CallCommand extends ServiceCommand {
             out.println(response.statusCode() + ", without content, " + millis + " ms");
         }
         return 0;
+    }
+
+    /** JSON as text; a file byte for byte, so that it can go into one. */
+    private static void printAsItIs(HttpResponse<byte[]> response, PrintWriter out) {
+        boolean json =
+                response.headers().firstValue("Content-Type").orElse("json").contains("json");
+        if (json) {
+            out.println(new String(response.body(), StandardCharsets.UTF_8));
+        } else {
+            out.flush();
+            System.out.write(response.body(), 0, response.body().length);
+            System.out.flush();
+        }
     }
 
     private Map<String, String> fields() {

@@ -140,10 +140,18 @@ public final class Records implements AutoCloseable {
                 .eq(module.module())
                 .and(MODULE_RELEASE.VERSION.eq(module.version().toString()));
         Release known = db.selectFrom(MODULE_RELEASE).where(same).fetchOne(Records::release);
+        Release inserted = known == null ? insert(db, module, content, hash, by, at) : null;
+        if (inserted == null && known == null) {
+            // somebody else was faster; a locking read sees what they have committed since this transaction began
+            known = db.selectFrom(MODULE_RELEASE).where(same).forShare().fetchOne(Records::release);
+        }
         if (known != null && !known.hash().equals(hash)) {
             throw new VersionTaken(module.module(), module.version());
         }
-        Release release = known != null ? known : insert(db, module, content, hash, by, at);
+        Release release = inserted == null ? known : inserted;
+        if (release == null) {
+            throw new IllegalStateException("a release that is there cannot be read");
+        }
         Long before = db.select(LIVE_RELEASE.RELEASE_ID)
                 .from(LIVE_RELEASE)
                 .where(LIVE_RELEASE.MODULE.eq(module.module()))
@@ -160,8 +168,9 @@ public final class Records implements AutoCloseable {
         return before != null && before == now ? Published.Outcome.UNCHANGED : Published.Outcome.LIVE_AGAIN;
     }
 
-    private static Release insert(DSLContext db, NewRelease module, String content, String hash, String by, Instant at)
-            throws VersionTaken {
+    /** The new release; null when there is one of that version already. */
+    private static @Nullable Release insert(
+            DSLContext db, NewRelease module, String content, String hash, String by, Instant at) {
         Instant when = at.truncatedTo(ChronoUnit.MILLIS);
         try {
             Long id = db.insertInto(MODULE_RELEASE)
@@ -180,7 +189,7 @@ public final class Records implements AutoCloseable {
             }
             return new Release(id, module.module(), module.version(), module.text(), hash, by, when);
         } catch (IntegrityConstraintViolationException e) {
-            throw new VersionTaken(module.module(), module.version());
+            return null;
         }
     }
 

@@ -96,6 +96,25 @@ class RecordsTest {
     }
 
     @Test
+    void ofSeveralWhoPublishTheSameAtOnceNobodyIsRefused() throws Exception {
+        for (int round = 0; round < 10; round++) {
+            NewRelease same = release("moorings", "1.0." + round, "text " + round);
+            try (java.util.concurrent.ExecutorService workers = java.util.concurrent.Executors.newFixedThreadPool(4)) {
+                List<java.util.concurrent.Future<Outcome>> all = new java.util.ArrayList<>();
+                for (int i = 0; i < 4; i++) {
+                    all.add(workers.submit(() -> publish(same)));
+                }
+                int published = 0;
+                for (java.util.concurrent.Future<Outcome> one : all) {
+                    published += one.get() == Outcome.PUBLISHED ? 1 : 0;
+                }
+                assertThat(published).isEqualTo(1);
+            }
+            assertThat(live()).containsExactly("moorings 1.0." + round);
+        }
+    }
+
+    @Test
     void noReleaseCanBeChangedOrDeletedNotEvenInTheDatabase() throws Exception {
         publish(release("moorings", "1.0.0", "a"));
         String schema = DemoDatabase.RECORDS_SCHEMA;

@@ -40,6 +40,31 @@ class CommandLineTest {
     }
 
     @Test
+    void aFileIsPrintedByteForByte() throws Exception {
+        String yaml = """
+                module: files
+                version: 1.0.0
+                title: Files
+                source: waterways
+                public: true
+                routes:
+                  /one:
+                    get:
+                      about: A file
+                      sql: one.sql
+                      answer: file
+                      file: { content: content, type: image/png }
+                """;
+        assertThat(DEMO.running()
+                        .publish(yaml, java.util.Map.of("one.sql", "select x'89504e470d0a1aff00c3' as content"))
+                        .statusCode())
+                .isEqualTo(200);
+        assertThat(new Launched(DEMO.running()).printed("call", "GET", "files/v1/one", "--json"))
+                .isEqualTo(java.util.HexFormat.of().parseHex("89504e470d0a1aff00c3"));
+        assertThat(tidy("call", "GET", "files/v1/one").out()).startsWith("10 bytes of image/png");
+    }
+
+    @Test
     void callShowsARowAndTheRawBody() throws Exception {
         assertThat(tidy("call", "get", "/api/moorings/v1/berths/17").out()).contains("Field", "berth_no");
         assertThat(tidy("call", "GET", "moorings/v1/berths/17", "--json").out()).startsWith("{\"id\":17,");

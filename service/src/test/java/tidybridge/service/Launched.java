@@ -18,23 +18,35 @@ record Launched(RunningService service) {
     record Ended(int code, String out, String err) {}
 
     Ended tidy(String... words) throws Exception {
+        Path out = Files.createTempFile("tidy", ".out");
+        Path err = Files.createTempFile("tidy", ".err");
+        int code = run(out, err, words);
+        Ended ended = new Ended(
+                code, Files.readString(out, StandardCharsets.UTF_8), Files.readString(err, StandardCharsets.UTF_8));
+        Files.delete(out);
+        Files.delete(err);
+        return ended;
+    }
+
+    /** What a command prints, byte for byte. */
+    byte[] printed(String... words) throws Exception {
+        Path out = Files.createTempFile("tidy", ".out");
+        run(out, Path.of("/dev/null"), words);
+        byte[] bytes = Files.readAllBytes(out);
+        Files.delete(out);
+        return bytes;
+    }
+
+    private int run(Path out, Path err, String... words) throws Exception {
         List<String> command = new ArrayList<>(List.of(LAUNCHER.toString()));
         command.addAll(List.of(words));
         ProcessBuilder builder = new ProcessBuilder(command);
         builder.environment().put("TIDY_BUILT", "1");
         builder.environment().put("TIDY_URL", service.address());
         builder.environment().put("TIDY_HOME", service.home().toString());
-        Path out = Files.createTempFile("tidy", ".out");
-        Path err = Files.createTempFile("tidy", ".err");
         Process process =
                 builder.redirectOutput(out.toFile()).redirectError(err.toFile()).start();
         assertThat(process.waitFor(60, TimeUnit.SECONDS)).isTrue();
-        Ended ended = new Ended(
-                process.exitValue(),
-                Files.readString(out, StandardCharsets.UTF_8),
-                Files.readString(err, StandardCharsets.UTF_8));
-        Files.delete(out);
-        Files.delete(err);
-        return ended;
+        return process.exitValue();
     }
 }

@@ -42,6 +42,9 @@ final class JsonBody {
     private final Set<String> pointers;
     private final Set<String> above = new HashSet<>();
 
+    /** Those above that cannot be arrays, because a name stands below them. */
+    private final Set<String> objects = new HashSet<>();
+
     /**
      * Knows the parts of a body.
      *
@@ -52,6 +55,9 @@ final class JsonBody {
         for (String pointer : pointers) {
             for (int slash = pointer.lastIndexOf('/'); slash >= 0; slash = pointer.lastIndexOf('/', slash - 1)) {
                 above.add(pointer.substring(0, slash));
+                if (!pointer.substring(slash + 1).matches("\\d+(/.*)?")) {
+                    objects.add(pointer.substring(0, slash));
+                }
             }
         }
     }
@@ -117,7 +123,7 @@ final class JsonBody {
             node.propertyStream()
                     .forEach(member ->
                             refuseUnknown(member.getValue(), pointer + "/" + escaped(member.getKey()), mistakes));
-        } else if (node.isArray()) {
+        } else if (node.isArray() && !objects.contains(pointer)) {
             for (int i = 0; i < node.size(); i++) {
                 refuseUnknown(node.get(i), pointer + "/" + i, mistakes);
             }

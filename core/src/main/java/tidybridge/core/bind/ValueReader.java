@@ -44,10 +44,13 @@ public final class ValueReader {
 
     private final ParameterType type;
     private final Constraints constraints;
+    private final @Nullable Pattern pattern;
 
     public ValueReader(ParameterType type, Constraints constraints) {
         this.type = type;
         this.constraints = constraints;
+        Pattern said = constraints.pattern();
+        this.pattern = said == null ? null : EndAnchors.strict(said);
     }
 
     /** A text cannot be read as the type, or breaks a constraint; the message is one clause that never holds the text. */
@@ -275,9 +278,9 @@ public final class ValueReader {
         if (text.indexOf('\0') >= 0) {
             throw new Unfit("must not hold the character NUL");
         }
-        Pattern pattern = constraints.pattern();
-        if (pattern != null && !pattern.matcher(text).find()) {
-            throw new Unfit("must match the pattern " + pattern.pattern());
+        Pattern said = constraints.pattern();
+        if (said != null && pattern != null && !pattern.matcher(text).find()) {
+            throw new Unfit("must match the pattern " + said.pattern());
         }
     }
 

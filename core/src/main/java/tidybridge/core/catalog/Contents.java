@@ -1,6 +1,7 @@
 package tidybridge.core.catalog;
 
 import java.time.Instant;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -17,6 +18,7 @@ public final class Contents {
     private final List<Relation> relations;
     private final List<Routine> routines;
     private final Map<String, Relation> relationsByName;
+    private final Map<String, Relation> relationsByLower;
     private final Map<String, Routine> routinesByName;
 
     public Contents(String schema, Instant readAt, List<Relation> relations, List<Routine> routines) {
@@ -25,11 +27,24 @@ public final class Contents {
         this.relations = List.copyOf(relations);
         this.routines = List.copyOf(routines);
         this.relationsByName = relations.stream()
-                .collect(Collectors.toUnmodifiableMap(
-                        relation -> lower(relation.name()), Function.identity(), (one, other) -> one));
+                .collect(Collectors.toUnmodifiableMap(Relation::name, Function.identity(), (one, other) -> one));
+        this.relationsByLower = byLower(relations);
         this.routinesByName = routines.stream()
                 .collect(Collectors.toUnmodifiableMap(
                         routine -> lower(routine.name()), Function.identity(), (one, other) -> one));
+    }
+
+    /** Those that differ from no other one by case alone. */
+    private static Map<String, Relation> byLower(List<Relation> relations) {
+        Map<String, List<Relation>> alike =
+                relations.stream().collect(Collectors.groupingBy(relation -> lower(relation.name())));
+        Map<String, Relation> names = new HashMap<>();
+        alike.forEach((lower, same) -> {
+            if (same.size() == 1) {
+                names.put(lower, same.getFirst());
+            }
+        });
+        return Map.copyOf(names);
     }
 
     public String schema() {
@@ -48,9 +63,10 @@ public final class Contents {
         return routines;
     }
 
-    /** Finds a table or view, without case. */
+    /** Finds a table or view: by its very name first, because names may differ by case alone, and otherwise without case. */
     public Optional<Relation> relation(String name) {
-        return Optional.ofNullable(relationsByName.get(lower(name)));
+        Relation exact = relationsByName.get(name);
+        return Optional.ofNullable(exact == null ? relationsByLower.get(lower(name)) : exact);
     }
 
     /**
@@ -59,7 +75,7 @@ public final class Contents {
      * @param inSchema null for the source's own
      */
     public Optional<Relation> relation(@Nullable String inSchema, String name) {
-        return inSchema == null || inSchema.equalsIgnoreCase(schema) ? relation(name) : Optional.empty();
+        return inSchema == null || inSchema.equals(schema) ? relation(name) : Optional.empty();
     }
 
     /** Finds a procedure or function, without case. */

@@ -260,13 +260,14 @@ public final class Uniqueness {
     }
 
     private @Nullable String resolved(ColumnRef column, Block block) {
+        String alias = column.alias();
+        if (alias != null) {
+            TableUse table = called(alias, block);
+            return table == null ? null : id(table, column.column());
+        }
         TableUse found = null;
         for (TableUse table : block.tables()) {
-            if (column.alias() != null) {
-                if (table.alias().equalsIgnoreCase(column.alias())) {
-                    return id(table, column.column());
-                }
-            } else if (has(table, column.column())) {
+            if (has(table, column.column())) {
                 if (found != null) {
                     return null;
                 }
@@ -274,6 +275,20 @@ public final class Uniqueness {
             }
         }
         return found == null ? null : id(found, column.column());
+    }
+
+    /** By the very name first: where names are case-sensitive, two may differ by case alone. */
+    private static @Nullable TableUse called(String alias, Block block) {
+        TableUse alike = null;
+        for (TableUse table : block.tables()) {
+            if (table.alias().equals(alias)) {
+                return table;
+            }
+            if (alike == null && table.alias().equalsIgnoreCase(alias)) {
+                alike = table;
+            }
+        }
+        return alike;
     }
 
     private boolean has(TableUse table, String column) {
@@ -286,6 +301,7 @@ public final class Uniqueness {
     }
 
     private static String id(TableUse table, String column) {
-        return (table.alias() + "." + column).toLowerCase(Locale.ROOT);
+        // two tables of one statement may differ by case alone
+        return table.alias() + "." + column.toLowerCase(Locale.ROOT);
     }
 }

@@ -138,6 +138,23 @@ class BinderTest {
                 .anyMatch(detail -> detail.contains("more than 200"));
     }
 
+    @ParameterizedTest
+    @CsvSource(quoteCharacter = '`', textBlock = """
+            ^a$,     a,   true
+            ^a$,     a~,  false
+            ^a$,     a~~, false
+            ^a\\$,    a$,  true
+            ^[$]$,   $,   true
+            ^[$]$,   $~,  false
+            ^\\Q$\\E$, $,   true
+            a|b$,    xb~, false
+            a$|b,    b~,  true
+            """)
+    void theEndOfAPatternIsTheEndOfTheText(String pattern, String text, boolean fits) {
+        java.util.regex.Pattern strict = EndAnchors.strict(java.util.regex.Pattern.compile(pattern));
+        assertThat(strict.matcher(text.replace('~', '\n')).find()).isEqualTo(fits);
+    }
+
     @Nested
     class Values {
 

@@ -169,7 +169,8 @@ class BodyTest {
                     {"berth":1                  | is not valid JSON
                     {"berth":1} x               | is not valid JSON
                     {"berth":1} {}              | has something behind its end
-                    [1,2]                       | is not known here
+                    [1,2]                       | must be a JSON object
+                    []                          | must be a JSON object
                     "text"                      | must be a JSON object
                     {"berth":1e999}             | '/berth' must be a whole number
                     {"berth":18446744073709551616} | '/berth' must be a whole number

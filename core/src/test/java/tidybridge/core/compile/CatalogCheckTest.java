@@ -148,6 +148,32 @@ class CatalogCheckTest {
                     .toList(),
             List.of(TOLL));
 
+    @Test
+    void tablesWhoseNamesDifferByCaseAloneAreToldApart() throws Exception {
+        Relation upper = new Relation(
+                "Berth",
+                Relation.Kind.TABLE,
+                1,
+                "",
+                true,
+                null,
+                List.of(column("id", "int", null), column("word", "varchar(8)", 8L)),
+                List.of(),
+                List.of());
+        Contents contents = new Contents("waterways", Instant.EPOCH, List.of(BERTH, upper, BASIN), List.of());
+        assertThat(contents.relation("Berth")).contains(upper);
+        assertThat(contents.relation("berth")).contains(BERTH);
+        assertThat(contents.relation("BERTH")).as("nobody knows which").isEmpty();
+        assertThat(contents.relation("BASIN")).contains(BASIN);
+        Uniqueness both = new Uniqueness(
+                outline("select berth.id as id, Berth.word from berth, Berth where berth.id = :id"),
+                contents,
+                Dialect.usual());
+        assertThat(both.of(List.of())).isEqualTo(Uniqueness.Verdict.NO);
+        Uniqueness keyless = new Uniqueness(outline("select id from Berth"), contents, Dialect.usual());
+        assertThat(keyless.of(List.of("id"))).isEqualTo(Uniqueness.Verdict.NO);
+    }
+
     private static Outline outline(String sql) throws Exception {
         return Statement.scan(new SourceText("t.sql", sql), Dialect.usual()).outline();
     }

@@ -162,6 +162,22 @@ class CompilerTest {
     }
 
     @Test
+    void whatAReleaseAcceptsStaysAccepted() {
+        Findings findings = new Findings();
+        Map<String, String> files = new HashMap<>();
+        files.put("berths.sql", "select * from berth where basin = :basin and length >= :least");
+        files.put(
+                "module.yaml",
+                COLLECTION.replace(
+                        "      order:",
+                        "      accept: { select-star: all of it is meant, parameter-optional-bound: so it is }\n      order:"));
+        var definition = ModuleReader.read(new ModuleText("m", files), findings).orElseThrow();
+        assertThat(Compiler.compileReleased(definition, describing(BASIN, ID), findings))
+                .isPresent();
+        assertThat(findings.sorted()).isNotEmpty().allMatch(finding -> finding.accepted() != null);
+    }
+
+    @Test
     void aFormThatTheSourceRefusesKeepsTheModuleFromBeingPublished() {
         Catalog catalog = sql -> sql.contains("length")
                 ? new Described.Fields(List.of(BASIN, ID))

@@ -150,6 +150,8 @@ class FieldsTest {
     void valuesOfTheDataCannotBreakAHeaderField() {
         assertThat(HeaderValues.safe(" a\r\nSet-Cookie: x=1\u007f ")).isEqualTo("a  Set-Cookie: x=1 ");
         assertThat(HeaderValues.safe("Quay")).isEqualTo("Quay");
+        byte[] bytes = HeaderValues.safe("Käse €").getBytes(java.nio.charset.StandardCharsets.ISO_8859_1);
+        assertThat(new String(bytes, java.nio.charset.StandardCharsets.UTF_8)).isEqualTo("Käse €");
     }
 
     @ParameterizedTest
