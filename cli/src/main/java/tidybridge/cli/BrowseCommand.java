@@ -5,11 +5,13 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import tidybridge.core.text.Nearest;
 import tools.jackson.databind.JsonNode;
 
 /** {@code ./tidy source browse waterways berth} */
@@ -27,6 +29,9 @@ import tools.jackson.databind.JsonNode;
 final class BrowseCommand extends ServiceCommand {
 
     private static final int SAMPLE_ROWS = 5;
+    private static final int MOST_NAMES = 8;
+    private static final int LONGEST_COMMENT = 60;
+    private static final String CUT = " ...";
 
     @Parameters(index = "0", paramLabel = "NAME", description = "The source's name.")
     @SuppressWarnings("NullAway.Init")
@@ -66,8 +71,9 @@ final class BrowseCommand extends ServiceCommand {
         JsonNode relation = named(contents.path("relations"), object);
         JsonNode found = relation == null ? named(contents.path("routines"), object) : relation;
         if (found == null) {
-            throw CommandFailure.refused("The source '" + name + "' holds no table, view or routine '" + object
-                    + "'; './tidy source browse " + name + "' lists them, with --refresh read anew.");
+            throw CommandFailure.refused("The source '" + name + "' holds no table, view or routine '" + object + "'."
+                    + alike(contents, object) + " './tidy source browse " + name
+                    + "' lists all, with --refresh read anew.");
         }
         if (json.print(found, out)) {
             return 0;
@@ -78,6 +84,10 @@ final class BrowseCommand extends ServiceCommand {
             printRoutine(found, out);
         } else {
             printRelation(relation, out);
+            if (relation.path("about").asString().startsWith("broken: ")) {
+                out.println("It cannot be read until it is mended.");
+                return 0;
+            }
             printSample(
                     service.desk(base + "/contents/"
                             + SourceCommand.encoded(relation.path("name").asString()) + "/sample?rows=" + SAMPLE_ROWS),
@@ -86,11 +96,38 @@ final class BrowseCommand extends ServiceCommand {
         return 0;
     }
 
+    /** By the very name, then without case, then by the only name that begins so. */
     private static @Nullable JsonNode named(JsonNode list, String name) {
-        return list.valueStream()
-                .filter(item -> item.path("name").asString().equalsIgnoreCase(name))
-                .findFirst()
-                .orElse(null);
+        JsonNode alike = null;
+        List<JsonNode> beginning = new ArrayList<>();
+        for (JsonNode item : list) {
+            String known = item.path("name").asString();
+            if (known.equals(name)) {
+                return item;
+            }
+            alike = alike == null && known.equalsIgnoreCase(name) ? item : alike;
+            if (known.toLowerCase(Locale.ROOT).startsWith(name.toLowerCase(Locale.ROOT))) {
+                beginning.add(item);
+            }
+        }
+        return alike == null && beginning.size() == 1 ? beginning.getFirst() : alike;
+    }
+
+    /** Some names that the one that was given could mean. */
+    private static String alike(JsonNode contents, String name) {
+        String lower = name.toLowerCase(Locale.ROOT);
+        List<String> names = Stream.concat(
+                        contents.path("relations").valueStream(),
+                        contents.path("routines").valueStream())
+                .map(item -> item.path("name").asString())
+                .toList();
+        List<String> containing = names.stream()
+                .filter(known -> known.toLowerCase(Locale.ROOT).contains(lower))
+                .limit(MOST_NAMES)
+                .toList();
+        return containing.isEmpty()
+                ? Nearest.hint(name, names)
+                : " Names with that in them: " + String.join(", ", containing) + ".";
     }
 
     private boolean matches(JsonNode item) {
@@ -110,7 +147,7 @@ final class BrowseCommand extends ServiceCommand {
                         relation.path("kind").asString(),
                         relation.has("rows") ? "about " + relation.path("rows").asLong() : "",
                         count(relation.path("columns").size(), "column"),
-                        relation.path("about").asString())));
+                        cut(relation.path("about").asString()))));
         contents.path("routines")
                 .valueStream()
                 .filter(this::matches)
@@ -119,7 +156,7 @@ final class BrowseCommand extends ServiceCommand {
                         routine.path("kind").asString(),
                         "",
                         count(routine.path("parameters").size(), "parameter"),
-                        routine.path("about").asString())));
+                        cut(routine.path("about").asString()))));
         if (rows.isEmpty()) {
             out.println(find == null ? "The source holds nothing that its user may see." : "Nothing matches.");
             return;
@@ -128,7 +165,16 @@ final class BrowseCommand extends ServiceCommand {
                 List.of("Name", "Kind", "Rows", "Size", "About"), List.of(false, false, true, false, false), rows));
         out.println();
         out.println("Schema " + contents.path("schema").asString() + ", read at "
-                + contents.path("readAt").asString() + ".");
+                + contents.path("readAt").asString() + "; --refresh reads it anew.");
+        if (rows.stream().anyMatch(row -> row.getLast().endsWith(CUT))) {
+            out.println("Long comments are cut; './tidy source browse " + name + " OBJECT' prints all of one.");
+        }
+    }
+
+    /** A comment that does not make the table wider than a terminal. */
+    private static String cut(String comment) {
+        String line = comment.replaceAll("\\s+", " ").strip();
+        return line.length() <= LONGEST_COMMENT ? line : line.substring(0, LONGEST_COMMENT) + CUT;
     }
 
     private static String count(int number, String noun) {
@@ -139,6 +185,9 @@ final class BrowseCommand extends ServiceCommand {
         out.println(relation.path("name").asString() + ", a "
                 + relation.path("kind").asString()
                 + (relation.has("rows") ? " of about " + relation.path("rows").asLong() + " rows" : ""));
+        if (!relation.path("about").asString().isEmpty()) {
+            out.println(relation.path("about").asString());
+        }
         out.println();
         List<List<String>> columns = new ArrayList<>();
         for (JsonNode column : relation.path("columns")) {
@@ -151,10 +200,16 @@ final class BrowseCommand extends ServiceCommand {
                             : column.path("generated").asBoolean()
                                     ? "generated"
                                     : column.path("defaultText").asString(""),
-                    column.path("about").asString()));
+                    cut(column.path("about").asString())));
         }
         out.print(Table.draw(List.of("Column", "Type", "Null", "Default", "About"), SourceCommand.left(5), columns));
         out.println();
+        for (JsonNode column : relation.path("columns")) {
+            if (cut(column.path("about").asString()).endsWith(CUT)) {
+                out.println(column.path("name").asString() + ": "
+                        + column.path("about").asString());
+            }
+        }
         for (JsonNode index : relation.path("indexes")) {
             String kind = index.path("primary").asBoolean()
                     ? "primary key"

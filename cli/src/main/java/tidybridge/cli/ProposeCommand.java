@@ -11,6 +11,9 @@ import picocli.CommandLine.Help.Ansi;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /** {@code ./tidy propose --folder FOLDER} */
 @Command(
@@ -42,7 +45,7 @@ final class ProposeCommand extends ServiceCommand {
     public Integer call() {
         PrintWriter out = out();
         CheckedWorkspace checked = folder.read();
-        JsonNode answer = posted("/desk/proposals", Map.of("modules", checked.texts()));
+        JsonNode answer = ask(checked);
         if (!json.print(answer, out)) {
             answer.path("proposals").forEach(proposal -> print(proposal, out));
         }
@@ -61,6 +64,26 @@ final class ProposeCommand extends ServiceCommand {
             out.println(summary(answer.path("proposals").size(), written.size()));
         }
         return 0;
+    }
+
+    /** One module at a time, so that the wait for many is seen to pass. */
+    private JsonNode ask(CheckedWorkspace checked) {
+        ObjectNode all = JsonMapper.shared().createObjectNode();
+        ArrayNode proposals = all.putArray("proposals");
+        ObjectNode texts = all.putObject("texts");
+        int asked = 0;
+        for (Map<String, Object> text : checked.texts()) {
+            asked++;
+            if (checked.texts().size() > 1) {
+                err().println("Asking about " + text.get("folder") + " (" + asked + " of "
+                        + checked.texts().size() + ") ...");
+                err().flush();
+            }
+            JsonNode answer = posted("/desk/proposals", Map.of("modules", List.of(text)));
+            answer.path("proposals").forEach(proposals::add);
+            answer.path("texts").properties().forEach(entry -> texts.set(entry.getKey(), entry.getValue()));
+        }
+        return all;
     }
 
     private String summary(int all, int written) {

@@ -18,6 +18,10 @@ abstract class TidyCommand implements Callable<Integer> {
         return spec.commandLine().getOut();
     }
 
+    final PrintWriter err() {
+        return spec.commandLine().getErr();
+    }
+
     /** Shows how the command is used. */
     final void printUsage() {
         spec.commandLine().usage(out());

@@ -2,6 +2,7 @@ package tidybridge.engine;
 
 import com.zaxxer.hikari.HikariConfig;
 import com.zaxxer.hikari.HikariDataSource;
+import com.zaxxer.hikari.HikariPoolMXBean;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Duration;
@@ -110,6 +111,14 @@ final class ConnectionPool implements AutoCloseable {
     private String numbers() {
         return " [connections: " + busy() + " busy of " + settings.connections() + ", " + turns.getQueueLength()
                 + " waiting, wait " + settings.patience().toMillis() + " ms]";
+    }
+
+    /** Has every connection opened anew: those that are busy, when they are given back. */
+    void renewAll() {
+        HikariPoolMXBean bean = pool.getHikariPoolMXBean();
+        if (bean != null) {
+            bean.softEvictConnections();
+        }
     }
 
     @Override

@@ -99,6 +99,12 @@ public final class Source implements AutoCloseable {
         return catalog.refresh();
     }
 
+    /** Has connections opened anew and the catalog read anew: what was granted to the user since then is felt. */
+    public void renew() {
+        pool.renewAll();
+        catalog.forget();
+    }
+
     /** Runs something on a connection of the pool, for questions that are no operation of anybody's. */
     <T> T ask(Question<T> question) throws SourceFailure {
         pool.takeTurn();

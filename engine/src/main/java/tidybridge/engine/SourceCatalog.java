@@ -107,6 +107,22 @@ final class SourceCatalog implements Catalog {
         return contents;
     }
 
+    /** Has the next question read it anew. */
+    void forget() {
+        contents = null;
+        flags.clear();
+    }
+
+    @Override
+    public boolean refreshed(Duration age) {
+        Contents read = contents;
+        if (read != null && read.readAt().plus(age).isAfter(Instant.now())) {
+            return false;
+        }
+        refresh();
+        return true;
+    }
+
     Contents refresh() {
         try {
             Contents read = source.ask(connection ->

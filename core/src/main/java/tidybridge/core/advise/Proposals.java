@@ -1,6 +1,7 @@
 package tidybridge.core.advise;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -8,8 +9,11 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.catalog.Column;
 import tidybridge.core.catalog.ColumnType;
 import tidybridge.core.catalog.Contents;
+import tidybridge.core.catalog.FieldType;
 import tidybridge.core.definition.ModuleDefinition;
 import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.definition.ParameterDefinition;
@@ -41,7 +45,15 @@ public final class Proposals {
         List<Proposal> all = new ArrayList<>();
         for (RouteDefinition route : module.routes()) {
             for (OperationDefinition operation : route.operations()) {
-                operation.steps().forEach(step -> all.addAll(proposals.of(route, operation, step)));
+                // a bind parameter that several steps use is one parameter
+                Set<String> proposed = new HashSet<>();
+                for (StepDefinition step : operation.steps()) {
+                    for (Proposal proposal : proposals.of(route, operation, step)) {
+                        if (proposed.add(proposal.bind())) {
+                            all.add(proposal);
+                        }
+                    }
+                }
             }
         }
         return all;
@@ -67,7 +79,8 @@ public final class Proposals {
             boolean elsewhere = bind.indexOf('.') >= 0
                     || step.with().stream().anyMatch(with -> with.bind().equals(bind))
                     || types.isHandedBack(statement, bind);
-            if (!found.isEmpty() && !elsewhere && (parameter == null || untyped)) {
+            boolean fits = !found.isEmpty() && found.getFirst().type().fieldType() != FieldType.GEOMETRY;
+            if (fits && !elsewhere && (parameter == null || untyped)) {
                 proposals.add(proposal(route, operation, statement, found.getFirst(), Optional.ofNullable(parameter)));
             }
         }
@@ -94,8 +107,8 @@ public final class Proposals {
                 boolean inPath = route.path().contains("{" + met.bind() + "}");
                 boolean always = occurrences.stream().anyMatch(bind -> bind.when() < 0);
                 String in = inPath ? "path" : operation.method().takesBody() ? "body" : "query";
-                yield "{ in: " + in + ", " + typed + (always && !inPath ? ", required: true" : "") + about(met.about())
-                        + " }";
+                String need = inPath || !always ? "" : need(met);
+                yield "{ in: " + in + ", " + typed + need + about(met.about()) + " }";
             }
         };
         return new Proposal(
@@ -106,6 +119,29 @@ public final class Proposals {
                 type,
                 list,
                 definition);
+    }
+
+    /** What is written to a column that may be null, or has a default that can be told, may be left out. */
+    private static String need(BindTypes.Met met) {
+        Column written = met.written();
+        String otherwise = written == null || written.nullable() ? null : literal(written);
+        if (otherwise != null) {
+            return ", default: " + otherwise;
+        }
+        return written != null && written.nullable() ? "" : ", required: true";
+    }
+
+    /** A column's default as YAML writes it; null for none, and for an expression. */
+    private static @Nullable String literal(Column column) {
+        String text = column.defaultText();
+        if (text == null) {
+            return null;
+        }
+        if (text.matches("-?(0|[1-9]\\d*)(\\.\\d+)?")) {
+            return column.type().fieldType() == FieldType.BOOLEAN ? String.valueOf(!text.equals("0")) : text;
+        }
+        boolean quoted = text.length() >= 2 && text.startsWith("'") && text.endsWith("'");
+        return quoted && column.type().fieldType() == FieldType.STRING ? text : null;
     }
 
     private static String about(String comment) {

@@ -53,6 +53,15 @@ public interface Catalog {
         return true;
     }
 
+    /**
+     * Reads what the source holds again when that was read longer ago.
+     *
+     * @return false when it is fresh enough, or nobody can be asked
+     */
+    default boolean refreshed(Duration age) {
+        return false;
+    }
+
     /** True when the source refuses every change. */
     default boolean isReadOnly() {
         return false;

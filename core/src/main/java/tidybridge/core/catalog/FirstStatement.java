@@ -1,6 +1,7 @@
 package tidybridge.core.catalog;
 
 import java.util.List;
+import java.util.Locale;
 import java.util.stream.Collectors;
 import tidybridge.core.sql.Dialect;
 
@@ -18,7 +19,7 @@ public final class FirstStatement {
     /** Every column by name; one row by its key when the table has one. */
     public String of(Relation relation) {
         String columns = relation.columns().stream()
-                .map(column -> dialect.named(column.name()))
+                .map(column -> dialect.named(column.name()) + alias(column.name()))
                 .collect(Collectors.joining(", "));
         StringBuilder sql = new StringBuilder("select " + columns + "\nfrom " + dialect.named(relation.name()) + "\n");
         relation.indexes().stream().filter(Index::primary).findFirst().ifPresent(key -> {
@@ -30,6 +31,18 @@ public final class FirstStatement {
                     .append('\n');
         });
         return sql.toString();
+    }
+
+    /** A name that no field can have gets one that it can. */
+    private static String alias(String column) {
+        if (column.matches("[\\p{L}_][\\p{L}\\p{N}_$-]*(\\.[\\p{L}_][\\p{L}\\p{N}_$-]*)*")) {
+            return "";
+        }
+        String plain = column.strip()
+                .toLowerCase(Locale.ROOT)
+                .replaceAll("[^\\p{L}\\p{N}_]+", "_")
+                .replaceAll("^_+|_+$", "");
+        return " as " + (plain.matches("[a-z_][a-z0-9_]*") ? plain : "c_" + Integer.toHexString(column.hashCode()));
     }
 
     /** A call with a bind parameter for each of the routine's own. */

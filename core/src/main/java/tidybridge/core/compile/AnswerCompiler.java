@@ -26,10 +26,11 @@ import tidybridge.core.text.Place;
 /** Lays the text's rules for an answer over the columns a statement returns. */
 final class AnswerCompiler {
 
-    private static final String WORD = "[A-Za-z_][A-Za-z0-9_$-]*";
+    private static final String WORD = "[\\p{L}_][\\p{L}\\p{N}_$-]*";
     private static final Pattern NAME = Pattern.compile(WORD + "(\\." + WORD + ")*");
     private static final Pattern SENSITIVE =
-            Pattern.compile("(?i).*(password|passwd|secret|api_?key|private_?key|access_?token|refresh_?token).*");
+            Pattern.compile("(?i).*(password|passwd|secret|api_?key|private_?key|access_?token|refresh_?token)"
+                    + "s?(_?(hash|hashed|digest|encrypted|enc|value|text|plain|salt|old|new|answer|\\d+))*");
 
     private final OperationDefinition operation;
     private final AnswerDefinition answer;
@@ -86,12 +87,15 @@ final class AnswerCompiler {
                         "The answer has two fields named '" + column.name() + "'.",
                         "Give one of them another name with 'as'.");
             }
-            if (!NAME.matcher(column.name()).matches()) {
+            FieldRule rule = rules.get(column.name());
+            boolean named = rule != null && (rule.name() != null || rule.hidden());
+            if (!named && !NAME.matcher(column.name()).matches()) {
                 findings.add(
                         Code.FIELD_UNNAMED,
                         place,
                         "The column '" + column.name() + "' has no name that fits a field.",
-                        "Give it one with 'as'.");
+                        "Give it one with 'as', or under 'fields:' with '\"" + column.name()
+                                + "\": { name: another_name }'.");
             }
         }
     }

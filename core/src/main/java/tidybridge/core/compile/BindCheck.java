@@ -143,7 +143,7 @@ final class BindCheck {
                                 .topLevel(Word.WHERE)
                                 .map(where -> bind.place().isBefore(where))
                                 .orElse(true);
-            case QUERY, DELETE, SET, DDL, SESSION, SCRIPT, UNKNOWN -> false;
+            case QUERY, DELETE, SET, DDL, SESSION, INFORMATION, SCRIPT, UNKNOWN -> false;
         };
     }
 
@@ -158,7 +158,16 @@ final class BindCheck {
                 Code.BIND_UNDEFINED,
                 place,
                 "':" + name + "' has no parameter." + Nearest.hint(name, byName.keySet()),
-                "Add '" + name + ": { in: query, type: string }' under 'parameters:', or mend the name.");
+                "Add '" + name + ": { in: " + usualPlace(name)
+                        + ", type: string }' under 'parameters:', or mend the name.");
+    }
+
+    /** Where callers of this method would send it. */
+    private String usualPlace(String name) {
+        if (path.placeholders().contains(name)) {
+            return "path";
+        }
+        return operation.method().takesBody() ? "body" : "query";
     }
 
     private void checkWhens(ScannedStep step, Set<String> earlier) {

@@ -137,7 +137,7 @@ final class CatalogCheck {
                                 .topLevel(Word.WHERE)
                                 .map(where -> bind.place().isBefore(where))
                                 .orElse(true);
-            case QUERY, DELETE, CALL, SET, DDL, SESSION, SCRIPT, UNKNOWN -> false;
+            case QUERY, DELETE, CALL, SET, DDL, SESSION, INFORMATION, SCRIPT, UNKNOWN -> false;
         };
     }
 
@@ -146,6 +146,15 @@ final class CatalogCheck {
                 parameter.list() == null ? parameter.type() : parameter.list().type();
         ColumnType column = met.type();
         if (!TypeFit.fits(type, column.fieldType())) {
+            if (column.fieldType() == FieldType.GEOMETRY) {
+                findings.add(
+                        Code.TYPE_MISMATCH,
+                        parameter.place(),
+                        "The parameter '" + parameter.name() + "' meets " + met.where()
+                                + ", which is a geometry and takes no value as it is.",
+                        "Write 'st_geomfromgeojson(:" + parameter.name() + ")' in the statement, and 'type: object'.");
+                return false;
+            }
             ParameterType fitting = TypeFit.of(column.fieldType(), column.base());
             findings.add(
                     Code.TYPE_MISMATCH,

@@ -118,7 +118,7 @@ final class ChangeCheck {
         boolean alone = steps.size() == 1 && !steps.getFirst().statement().returnsRows();
         boolean fits = switch (kind) {
             case INSERT, REPLACE, UPDATE, DELETE -> alone;
-            case QUERY, CALL, SET, DDL, SESSION, SCRIPT, UNKNOWN -> false;
+            case QUERY, CALL, SET, DDL, SESSION, INFORMATION, SCRIPT, UNKNOWN -> false;
         };
         if (!fits) {
             unfit(
@@ -176,7 +176,7 @@ final class ChangeCheck {
         return switch (step.statement().kind()) {
             case UPDATE, DELETE ->
                 step.statement().target().isPresent() && !step.statement().returnsRows();
-            case INSERT, REPLACE, QUERY, CALL, SET, DDL, SESSION, SCRIPT, UNKNOWN -> false;
+            case INSERT, REPLACE, QUERY, CALL, SET, DDL, SESSION, INFORMATION, SCRIPT, UNKNOWN -> false;
         };
     }
 

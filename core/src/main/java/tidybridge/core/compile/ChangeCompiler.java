@@ -211,7 +211,8 @@ final class ChangeCompiler {
                 ? limit
                 : switch (scanned.statement().kind()) {
                     case UPDATE, DELETE -> ChangeLimit.ONE;
-                    case QUERY, INSERT, REPLACE, CALL, SET, DDL, SESSION, SCRIPT, UNKNOWN -> ChangeLimit.ANY;
+                    case QUERY, INSERT, REPLACE, CALL, SET, DDL, SESSION, INFORMATION, SCRIPT, UNKNOWN ->
+                        ChangeLimit.ANY;
                 };
     }
 
@@ -228,7 +229,7 @@ final class ChangeCompiler {
             case QUERY -> renderer.sample(bind -> kind(scanned, bind));
             case INSERT, REPLACE, UPDATE, DELETE ->
                 renderer.returned(bind -> kind(scanned, bind)).orElse(plain);
-            case CALL, SET, DDL, SESSION, SCRIPT, UNKNOWN -> plain;
+            case CALL, SET, DDL, SESSION, INFORMATION, SCRIPT, UNKNOWN -> plain;
         };
         List<Field> described = scope.describe(statement, plain, sample);
         if (described == null) {
@@ -252,7 +253,7 @@ final class ChangeCompiler {
                 }
                 yield columns;
             }
-            case QUERY, SET, DDL, SESSION, SCRIPT, UNKNOWN -> described;
+            case QUERY, SET, DDL, SESSION, INFORMATION, SCRIPT, UNKNOWN -> described;
         };
     }
 

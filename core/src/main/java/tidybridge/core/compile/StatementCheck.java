@@ -66,6 +66,7 @@ final class StatementCheck {
         String sentence = switch (statement.kind()) {
             case QUERY -> null;
             case DDL -> "The statement changes the schema or who may use it, which no operation may.";
+            case INFORMATION -> "The statement tells of the database itself, in a form that no reference can describe.";
             case SESSION, SET -> "The statement changes the session, which the next caller would inherit.";
             case SCRIPT -> "The file holds a block of several statements.";
             case UNKNOWN -> "The statement is of no kind that is known here.";
@@ -82,11 +83,13 @@ final class StatementCheck {
                     Code.STATEMENT_KIND,
                     sentence == null ? into.orElse(start) : start,
                     sentence == null ? "The query writes its result somewhere with INTO." : sentence,
-                    operation.method().isSafe()
-                            ? "Use SELECT, WITH or VALUES, without INTO; what changes data belongs under post, put, patch or delete."
-                            : statement.kind() == StatementKind.SCRIPT
-                                    ? "Make each statement a step of its own, or put the block into a procedure."
-                                    : "Use SELECT, INSERT, UPDATE, DELETE, REPLACE or CALL.");
+                    statement.kind() == StatementKind.INFORMATION
+                            ? "Query information_schema instead, as in 'select table_name from information_schema.tables'."
+                            : operation.method().isSafe()
+                                    ? "Use SELECT, WITH or VALUES, without INTO; what changes data belongs under post, put, patch or delete."
+                                    : statement.kind() == StatementKind.SCRIPT
+                                            ? "Make each statement a step of its own, or put the block into a procedure."
+                                            : "Use SELECT, INSERT, UPDATE, DELETE, REPLACE or CALL.");
         }
         if (statement.changesEveryRow(name -> true)) {
             findings.add(

@@ -73,7 +73,7 @@ final class AnswerReader {
         }
         FieldRule.As as = rule.oneOf("as", FieldRule.As.class, null);
         String name = rule.text("name");
-        if (name != null && !name.matches("[A-Za-z_][A-Za-z0-9_$-]*(\\.[A-Za-z_][A-Za-z0-9_$-]*)*")) {
+        if (name != null && !name.matches("[\\p{L}_][\\p{L}\\p{N}_$-]*(\\.[\\p{L}_][\\p{L}\\p{N}_$-]*)*")) {
             rule.unfit(
                     "name", "is no field name", "Use letters, digits and underscores, with dots for nested objects.");
         }

@@ -1,9 +1,12 @@
 package tidybridge.core.definition;
 
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
-import java.util.Optional;
+import java.util.Map;
+import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.text.BrokenText;
 import tidybridge.core.text.Node;
@@ -11,15 +14,64 @@ import tidybridge.core.text.Place;
 import tidybridge.core.text.SourceText;
 import tidybridge.core.text.YamlText;
 
-/** Writes parameters into a module's text, which otherwise stays as it is: comments, order and spacing are its writer's. */
+/**
+ * Writes parameters into a module's text, which otherwise stays as it is: comments, order and spacing are its writer's. The text is read
+ * once, however many are written. Used by one thread.
+ */
 public final class ModuleEdit {
 
     private static final String INDENT = "  ";
 
     private final List<String> lines;
+    private final Map<String, Node.Mapping> operations = new HashMap<>();
 
-    private ModuleEdit(String text) {
+    /** New lines by the index of the line they come before; those that belong to what is above first. */
+    private final TreeMap<Integer, Added> below = new TreeMap<>();
+
+    /** New text by line, and there by offset. */
+    private final Map<Integer, TreeMap<Integer, String>> within = new HashMap<>();
+
+    /** Where parameters of an operation go, once one was added. */
+    private final Map<String, Target> targets = new LinkedHashMap<>();
+
+    private record Added(List<String> types, List<String> parameters) {
+        Added() {
+            this(new ArrayList<>(), new ArrayList<>());
+        }
+    }
+
+    /** A place that takes parameters, in the style of what is there. */
+    private sealed interface Target {
+
+        /** As lines of their own. */
+        record Block(int line, String margin) implements Target {}
+
+        /** In braces on a line; the text from {@code open} to {@code close} is between the braces. */
+        record Flow(int line, int open, int close, List<String> items, String before) implements Target {}
+    }
+
+    /** Begins to edit a text; one that cannot be read takes nothing. */
+    public ModuleEdit(String text) {
         this.lines = new ArrayList<>(List.of(text.split("\n", -1)));
+        try {
+            Node root = YamlText.read(new SourceText(ModuleText.MAIN, text)).orElse(null);
+            if (root instanceof Node.Mapping module && module.get("routes") instanceof Node.Mapping routes) {
+                routes.entries().forEach(this::know);
+            }
+        } catch (BrokenText e) {
+            // nothing is known of it
+        }
+    }
+
+    private void know(Node.Entry route) {
+        if (route.value() instanceof Node.Mapping methods) {
+            for (Node.Entry method : methods.entries()) {
+                if (method.value() instanceof Node.Mapping operation
+                        && !operation.entries().isEmpty()) {
+                    operations.put(method.key().toUpperCase(Locale.ROOT) + " " + route.key(), operation);
+                }
+            }
+        }
     }
 
     /**
@@ -27,53 +79,143 @@ public final class ModuleEdit {
      *
      * @param operation {@code GET /berths}
      * @param definition {@code { in: query, type: number }}
-     * @return the new text; empty when the text has no such operation, or has its parameters on one line with others
+     * @return false when the text has no such operation, or has something else in the place of its parameters
      */
-    public static Optional<String> add(String text, String operation, String name, String definition) {
-        Node.Mapping found = operation(text, operation);
-        if (found == null || isFlow(text, found.place())) {
-            return Optional.empty();
-        }
-        ModuleEdit edit = new ModuleEdit(text);
-        Node parameters = found.get("parameters");
-        if (parameters instanceof Node.Mapping mapping && !mapping.entries().isEmpty()) {
-            if (isFlow(text, mapping.place())) {
-                return Optional.empty();
+    public boolean add(String operation, String name, String definition) {
+        Node.Mapping found = operations.get(operation);
+        Target target = found == null ? null : targets.computeIfAbsent(operation, label -> target(found));
+        String item = name + ": " + definition;
+        switch (target) {
+            case null -> {
+                return false;
             }
-            Place last = mapping.entries().getLast().place();
-            edit.insertBelow(last, " ".repeat(last.column() - 1) + name + ": " + definition);
-        } else if (parameters == null) {
-            Place last = found.entries().getLast().place();
-            String margin = " ".repeat(last.column() - 1);
-            edit.insertBelow(last, margin + "parameters:", margin + INDENT + name + ": " + definition);
-        } else {
-            return Optional.empty();
+            case Target.Block(int line, String margin) ->
+                added(line).parameters().add(margin + item);
+            case Target.Flow flow -> flow.items().add(item);
         }
-        return Optional.of(String.join("\n", edit.lines));
+        return true;
+    }
+
+    private @Nullable Target target(Node.Mapping operation) {
+        Node.Entry parameters = operation.entries().stream()
+                .filter(entry -> entry.key().equals("parameters"))
+                .findFirst()
+                .orElse(null);
+        if (parameters == null) {
+            return isFlow(operation.place()) ? flow(operation.place(), "parameters: ") : heading(operation);
+        }
+        return switch (parameters.value()) {
+            case Node.Mapping mapping when isFlow(mapping.place()) -> flow(mapping.place(), "");
+            case Node.Mapping mapping
+            when !mapping.entries().isEmpty() -> {
+                Place last = mapping.entries().getLast().place();
+                yield new Target.Block(behind(last), margin(last));
+            }
+            case Node.Scalar nothing
+            when nothing.text().isEmpty() && !isFlow(operation.place()) ->
+                new Target.Block(parameters.place().line(), margin(parameters.place()) + INDENT);
+            case Node.Mapping mapping -> null;
+            case Node.Scalar scalar -> null;
+            case Node.Sequence sequence -> null;
+        };
+    }
+
+    private Target heading(Node.Mapping operation) {
+        Place last = operation.entries().getLast().place();
+        int line = behind(last);
+        added(line).parameters().add(margin(last) + "parameters:");
+        return new Target.Block(line, margin(last) + INDENT);
+    }
+
+    /** What is in braces over several lines is left to its writer. */
+    private @Nullable Target flow(Place place, String before) {
+        int close = closing(lines.get(place.line() - 1), place.column() - 1);
+        return close < 0 ? null : new Target.Flow(place.line() - 1, place.column(), close, new ArrayList<>(), before);
+    }
+
+    /** The offset of the brace that closes the one at an offset; -1 when the line does not hold it. */
+    private static int closing(String line, int open) {
+        int depth = 0;
+        char quote = 0;
+        for (int i = open; i < line.length(); i++) {
+            char c = line.charAt(i);
+            if (quote != 0) {
+                i += quote == '"' && c == '\\' ? 1 : 0;
+                quote = c == quote ? 0 : quote;
+            } else if ((c == '"' || c == '\'') && !isWordBefore(line, i)) {
+                quote = c;
+            } else if (c == '#' && line.charAt(i - 1) == ' ') {
+                return -1;
+            } else if (c == '{' || c == '[') {
+                depth++;
+            } else if ((c == '}' || c == ']') && --depth == 0) {
+                return i;
+            }
+        }
+        return -1;
+    }
+
+    /** An apostrophe inside a word quotes nothing. */
+    private static boolean isWordBefore(String line, int index) {
+        return index > 0 && Character.isLetterOrDigit(line.charAt(index - 1));
     }
 
     /**
      * Adds a type to a parameter that has none.
      *
      * @param definition {@code type: integer, minimum: 0}
-     * @return the new text; empty when the text has no such parameter, or one that does not say where it comes from
+     * @return false when the text has no such parameter, or one that does not say where it comes from
      */
-    public static Optional<String> type(String text, String operation, String name, String definition) {
-        Node.Mapping found = operation(text, operation);
+    public boolean type(String operation, String name, String definition) {
+        Node.Mapping found = operations.get(operation);
         Node parameters = found == null ? null : found.get("parameters");
         Node parameter = parameters instanceof Node.Mapping mapping ? mapping.get(name) : null;
         if (!(parameter instanceof Node.Mapping keys) || !(keys.get("in") instanceof Node.Scalar in)) {
-            return Optional.empty();
+            return false;
         }
-        ModuleEdit edit = new ModuleEdit(text);
-        if (isFlow(text, keys.place())) {
-            edit.insertAfter(in.place(), in.text().length(), ", " + definition);
+        if (isFlow(keys.place())) {
+            int length = in.text().length() + (in.plain() ? 0 : 2);
+            insert(in.place().line() - 1, in.place().column() - 1 + length, ", " + definition);
         } else {
-            Place place = keys.entries().getFirst().place();
-            String margin = " ".repeat(place.column() - 1);
-            edit.insertBelow(in.place(), block(definition, margin).toArray(String[]::new));
+            String margin = margin(keys.entries().getFirst().place());
+            added(behind(in.place())).types().addAll(block(definition, margin));
         }
-        return Optional.of(String.join("\n", edit.lines));
+        return true;
+    }
+
+    /** The text with everything that was added. */
+    public String text() {
+        targets.values().forEach(target -> {
+            if (target instanceof Target.Flow flow) {
+                write(flow);
+            }
+        });
+        targets.clear();
+        within.forEach((line, additions) -> {
+            StringBuilder edited = new StringBuilder(lines.get(line));
+            additions.descendingMap().forEach(edited::insert);
+            lines.set(line, edited.toString());
+        });
+        within.clear();
+        below.descendingMap().forEach((line, added) -> {
+            lines.addAll(line, added.parameters());
+            lines.addAll(line, added.types());
+        });
+        below.clear();
+        return String.join("\n", lines);
+    }
+
+    private void write(Target.Flow flow) {
+        String line = lines.get(flow.line());
+        int end = flow.close();
+        while (end > flow.open() && line.charAt(end - 1) == ' ') {
+            end--;
+        }
+        boolean empty = end == flow.open();
+        boolean comma = !empty && line.charAt(end - 1) == ',';
+        String items = String.join(", ", flow.items());
+        String added = flow.before().isEmpty() ? items : flow.before() + "{ " + items + " }";
+        insert(flow.line(), end, (empty || comma ? " " : ", ") + added + (end == flow.close() ? " " : ""));
     }
 
     /** {@code type: integer, minimum: 0} as one line for each key; what is in brackets stays together. */
@@ -92,35 +234,22 @@ public final class ModuleEdit {
         return keys;
     }
 
-    private static Node.@Nullable Mapping operation(String text, String label) {
-        int space = label.indexOf(' ');
-        String method = label.substring(0, space).toLowerCase(Locale.ROOT);
-        try {
-            Node root = YamlText.read(new SourceText(ModuleText.MAIN, text)).orElse(null);
-            Node routes = root instanceof Node.Mapping module ? module.get("routes") : null;
-            Node route = routes instanceof Node.Mapping mapping ? mapping.get(label.substring(space + 1)) : null;
-            Node operation = route instanceof Node.Mapping mapping ? mapping.get(method) : null;
-            return operation instanceof Node.Mapping mapping
-                            && !mapping.entries().isEmpty()
-                    ? mapping
-                    : null;
-        } catch (BrokenText e) {
-            return null;
-        }
-    }
-
-    private static boolean isFlow(String text, Place place) {
-        String line = text.split("\n", -1)[place.line() - 1];
+    private boolean isFlow(Place place) {
+        String line = lines.get(place.line() - 1);
         return place.column() <= line.length() && line.charAt(place.column() - 1) == '{';
     }
 
-    /** Inserts lines behind a key and all that belongs to it. */
-    private void insertBelow(Place key, String... added) {
+    private static String margin(Place place) {
+        return " ".repeat(place.column() - 1);
+    }
+
+    /** The index of the line behind a key and all that belongs to it. */
+    private int behind(Place key) {
         int at = key.line();
         while (at < lines.size() && belongs(lines.get(at), key.column() - 1)) {
             at++;
         }
-        lines.addAll(at, List.of(added));
+        return at;
     }
 
     private static boolean belongs(String line, int margin) {
@@ -128,9 +257,11 @@ public final class ModuleEdit {
         return !bare.isEmpty() && line.length() - bare.length() > margin;
     }
 
-    private void insertAfter(Place place, int length, String added) {
-        String line = lines.get(place.line() - 1);
-        int at = place.column() - 1 + length;
-        lines.set(place.line() - 1, line.substring(0, at) + added + line.substring(at));
+    private Added added(int line) {
+        return below.computeIfAbsent(line, index -> new Added());
+    }
+
+    private void insert(int line, int offset, String text) {
+        within.computeIfAbsent(line, index -> new TreeMap<>()).merge(offset, text, String::concat);
     }
 }

@@ -6,6 +6,8 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
@@ -64,6 +66,7 @@ public final class ModuleReader {
             "deprecated",
             "accept");
     static final List<String> METHOD_KEYS = List.of("get", "post", "put", "patch", "delete");
+    private static final Pattern DIRECTION = Pattern.compile("(?i)(?:^|\\s+)(asc|desc)$");
     private static final String ID_PATTERN = "[A-Za-z][A-Za-z0-9_]{0,99}";
     private static final String NAME_PATTERN = "[a-z][a-z0-9-]{0,62}";
 
@@ -269,16 +272,19 @@ public final class ModuleReader {
         return id;
     }
 
+    /** A field, which may have spaces in its name, and perhaps the direction behind it. */
     private OrderKey orderKey(Node.Scalar scalar) {
-        String[] words = scalar.text().strip().split("\\s+");
-        boolean fits = words.length == 1 || words.length == 2 && words[1].matches("(?i)asc|desc");
-        if (!fits) {
+        String text = scalar.text().strip();
+        Matcher direction = DIRECTION.matcher(text);
+        boolean directed = direction.find();
+        String field = directed ? text.substring(0, direction.start()) : text;
+        if (field.isEmpty()) {
             findings.add(
                     Code.VALUE_UNFIT,
                     scalar.place(),
                     "An order names one field, with 'desc' behind it for the reverse.",
                     "Write it as 'order: [basin, berth_no]' or 'order: [passed_at desc, id desc]'.");
         }
-        return new OrderKey(words[0], words.length == 2 && words[1].equalsIgnoreCase("desc"), scalar.place());
+        return new OrderKey(field, directed && direction.group(1).equalsIgnoreCase("desc"), scalar.place());
     }
 }

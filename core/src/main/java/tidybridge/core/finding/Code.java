@@ -132,6 +132,24 @@ public enum Code {
         return "/findings/" + label;
     }
 
+    /** True for what is told by a list of what the source holds, which may be old, and not by asking the source itself. */
+    public boolean comesFromContents() {
+        return switch (this) {
+            case TYPE_MISMATCH,
+                    LENGTH_BEYOND_COLUMN,
+                    ENUM_BEYOND_COLUMN,
+                    PARAMETER_OPTIONAL_WRITTEN,
+                    ROUTINE_UNFIT,
+                    ROUTINE_ENDS_TRANSACTION,
+                    RESULT_UNNAMED,
+                    CHANGE_NOT_UNDONE,
+                    ORDER_NOT_TOTAL,
+                    ROW_MANY,
+                    FLAG_HOLDS_NUMBER -> true;
+            default -> false;
+        };
+    }
+
     /** True for what only a source can tell, so that a check without one cannot find it. */
     public boolean needsSource() {
         return switch (this) {

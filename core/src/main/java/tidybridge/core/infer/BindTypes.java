@@ -3,6 +3,7 @@ package tidybridge.core.infer;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -25,8 +26,30 @@ public final class BindTypes {
      *
      * @param where {@code berth.length_m} or {@code book_berth(the_arrival)}
      * @param about the column's comment, empty for none
+     * @param written the column that an INSERT writes it to; null for everything else
      */
-    public record Met(String bind, ColumnType type, String where, String about) {}
+    public record Met(
+            String bind,
+            ColumnType type,
+            String where,
+            String about,
+            @Nullable Column written) {
+
+        Met(String bind, ColumnType type, String where, String about) {
+            this(bind, type, where, about, null);
+        }
+    }
+
+    /** What functions that make geometries take first; a point, both times. */
+    private static final Map<String, ColumnType> TAKEN = Map.of(
+            "st_geomfromgeojson", of("json"),
+            "st_geomfromtext", of("longtext"),
+            "st_geometryfromtext", of("longtext"),
+            "st_pointfromtext", of("longtext"),
+            "st_linefromtext", of("longtext"),
+            "st_polyfromtext", of("longtext"),
+            "st_geomfromwkb", of("blob"),
+            "point", of("double"));
 
     private final Contents contents;
 
@@ -72,7 +95,7 @@ public final class BindTypes {
             case BindUse.Column column -> {
                 String table = column.table();
                 yield table != null
-                        ? column(column.bind(), table, column.column().column())
+                        ? column(column.bind(), table, column.column().column(), column.inserted())
                         : column(column.bind(), column.column(), column.block());
             }
         };
@@ -80,22 +103,30 @@ public final class BindTypes {
 
     private @Nullable Met argument(BindUse.Argument argument) {
         Optional<Routine> routine = contents.routine(argument.routine());
-        if (routine.isEmpty()
-                || argument.position() >= routine.get().parameters().size()) {
+        if (routine.isEmpty()) {
+            ColumnType taken = TAKEN.get(argument.routine().toLowerCase(Locale.ROOT));
+            boolean first = argument.position() == 0 || "point".equalsIgnoreCase(argument.routine());
+            return taken == null || !first ? null : new Met(argument.bind(), taken, argument.routine() + "()", "");
+        }
+        if (argument.position() >= routine.get().parameters().size()) {
             return null;
         }
         Routine.Parameter parameter = routine.get().parameters().get(argument.position());
         return new Met(argument.bind(), parameter.type(), routine.get().name() + "(" + parameter.name() + ")", "");
     }
 
-    private @Nullable Met column(String bind, String table, String column) {
+    private @Nullable Met column(String bind, String table, String column, boolean inserted) {
         return contents.relation(table)
-                .flatMap(relation -> relation.column(column).map(found -> met(bind, relation.name(), found)))
+                .flatMap(relation -> relation.column(column).map(found -> met(bind, relation.name(), found, inserted)))
                 .orElse(null);
     }
 
-    private static Met met(String bind, String table, Column column) {
-        return new Met(bind, column.type(), table + "." + column.name(), column.about());
+    private static ColumnType of(String base) {
+        return new ColumnType(base, base, false, null, null, null, null, List.of());
+    }
+
+    private static Met met(String bind, String table, Column column, boolean written) {
+        return new Met(bind, column.type(), table + "." + column.name(), column.about(), written ? column : null);
     }
 
     /** A name is looked for in the block it stands in, then in those around it. */
@@ -107,8 +138,8 @@ public final class BindTypes {
                 String name = table.name();
                 if (meant && name != null) {
                     Met met = contents.relation(table.schema(), name)
-                            .flatMap(relation ->
-                                    relation.column(column.column()).map(known -> met(bind, relation.name(), known)))
+                            .flatMap(relation -> relation.column(column.column())
+                                    .map(known -> met(bind, relation.name(), known, false)))
                             .orElse(null);
                     if (met != null && found != null) {
                         return null;

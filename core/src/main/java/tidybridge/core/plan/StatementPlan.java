@@ -14,6 +14,7 @@ import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.plan.VariantCache.Form;
+import tidybridge.core.plan.VariantCache.Given;
 import tidybridge.core.sql.Bind;
 import tidybridge.core.sql.ChangeTarget;
 import tidybridge.core.sql.Rendered;
@@ -27,8 +28,8 @@ import tidybridge.core.sql.WhenPart;
  */
 public final class StatementPlan {
 
-    /** The most parameters that may switch parts of a statement. */
-    public static final int MOST_SWITCHES = 12;
+    /** The most parameters that may switch parts of a statement: as many as two words of bits tell apart. */
+    public static final int MOST_SWITCHES = 2 * Long.SIZE;
 
     private static final int MOST_EXPLAINED = 6;
 
@@ -139,7 +140,7 @@ public final class StatementPlan {
     private boolean isOfRows() {
         return switch (statement.kind()) {
             case UPDATE, DELETE -> true;
-            case QUERY, INSERT, REPLACE, CALL, SET, DDL, SESSION, SCRIPT, UNKNOWN -> false;
+            case QUERY, INSERT, REPLACE, CALL, SET, DDL, SESSION, INFORMATION, SCRIPT, UNKNOWN -> false;
         };
     }
 
@@ -169,7 +170,7 @@ public final class StatementPlan {
         }
         Variant variant = only;
         if (variant == null) {
-            variant = write(Form.withoutLists(0, null));
+            variant = write(Form.withoutLists(Given.NOTHING, null));
             only = variant;
         }
         return variant;
@@ -185,12 +186,15 @@ public final class StatementPlan {
     }
 
     private Variant kept(@Nullable Object[] values, @Nullable PageRequest page) {
-        long given = 0;
+        long low = 0;
+        long high = 0;
         for (int i = 0; i < switches.length; i++) {
             if (values[switches[i]] != null) {
-                given |= 1L << i;
+                low |= i < Long.SIZE ? 1L << i : 0;
+                high |= i < Long.SIZE ? 0 : 1L << i - Long.SIZE;
             }
         }
+        Given given = high == 0 && low == 0 ? Given.NOTHING : new Given(low, high);
         return kept.get(
                 lists.length == 0 ? Form.withoutLists(given, page) : new Form(given, page, sizes(values)), this::write);
     }
@@ -210,12 +214,12 @@ public final class StatementPlan {
      */
     public List<Variant> samples(@Nullable PageRequest page) {
         List<Variant> samples = new ArrayList<>();
-        samples.add(sample((1L << switches.length) - 1, page));
+        samples.add(sample(Given.first(switches.length), page));
         if (switches.length > 0) {
-            samples.add(sample(0, page));
+            samples.add(sample(Given.NOTHING, page));
         }
         for (int i = 0; i < switches.length && switches.length > 1; i++) {
-            samples.add(sample(1L << i, page));
+            samples.add(sample(Given.only(i), page));
         }
         return samples;
     }
@@ -230,7 +234,7 @@ public final class StatementPlan {
         return samples.size() <= MOST_EXPLAINED ? samples : samples.subList(0, MOST_EXPLAINED);
     }
 
-    private Variant sample(long given, @Nullable PageRequest page) {
+    private Variant sample(Given given, @Nullable PageRequest page) {
         int[] sizes = new int[lists.length];
         Arrays.fill(sizes, ListSize.ofItems(2));
         return write(new Form(given, page, sizes));
@@ -263,11 +267,11 @@ public final class StatementPlan {
                 slots.stream().mapToInt(Integer::intValue).toArray());
     }
 
-    private boolean isGiven(String name, long given) {
+    private boolean isGiven(String name, Given given) {
         Integer index = names.get(name);
         for (int i = 0; index != null && i < switches.length; i++) {
             if (switches[i] == index) {
-                return (given & 1L << i) != 0;
+                return given.has(i);
             }
         }
         return true;

@@ -19,31 +19,51 @@ final class VariantCache {
 
     private record Generations(Map<Form, Variant> young, Map<Form, Variant> old) {}
 
+    /** Which switches' values are there: a bit for each, the first 64 of them and those behind. */
+    record Given(long low, long high) {
+        static final Given NOTHING = new Given(0, 0);
+
+        /** The first so many. */
+        static Given first(int count) {
+            long low = count >= Long.SIZE ? -1L : (1L << count) - 1;
+            int more = Math.max(0, count - Long.SIZE);
+            return new Given(low, more >= Long.SIZE ? -1L : (1L << more) - 1);
+        }
+
+        static Given only(int index) {
+            return index < Long.SIZE ? new Given(1L << index, 0) : new Given(0, 1L << index - Long.SIZE);
+        }
+
+        boolean has(int index) {
+            return index < Long.SIZE ? (low & 1L << index) != 0 : (high & 1L << index - Long.SIZE) != 0;
+        }
+    }
+
     /**
      * Which form is meant.
      *
-     * @param given a bit for each switch whose value is there
+     * @param given the switches whose values are there
      * @param page null for what is no collection
      * @param sizes the size classes of the lists
      */
-    record Form(long given, @Nullable PageRequest page, int[] sizes) {
+    record Form(Given given, @Nullable PageRequest page, int[] sizes) {
         private static final int[] NO_LISTS = {};
 
-        static Form withoutLists(long given, @Nullable PageRequest page) {
+        static Form withoutLists(Given given, @Nullable PageRequest page) {
             return new Form(given, page, NO_LISTS);
         }
 
         @Override
         public boolean equals(@Nullable Object other) {
             return other instanceof Form form
-                    && given == form.given
+                    && given.equals(form.given)
                     && (page == form.page || page != null && page.equals(form.page))
                     && Arrays.equals(sizes, form.sizes);
         }
 
         @Override
         public int hashCode() {
-            int hash = Long.hashCode(given) * 31 + (page == null ? 0 : page.hashCode());
+            int hash = given.hashCode() * 31 + (page == null ? 0 : page.hashCode());
             return sizes.length == 0 ? hash : hash * 31 + Arrays.hashCode(sizes);
         }
     }

@@ -30,7 +30,7 @@ public record ChangeTarget(String table, int from, int to, int rest, int end) {
         return switch (kind) {
             case INSERT, REPLACE -> Optional.of(new ChangeTarget(view.name(at), at, at + 1, view.size(), view.size()));
             case UPDATE, DELETE -> rows(view, kind, at);
-            case QUERY, CALL, SET, DDL, SESSION, SCRIPT, UNKNOWN -> Optional.empty();
+            case QUERY, CALL, SET, DDL, SESSION, INFORMATION, SCRIPT, UNKNOWN -> Optional.empty();
         };
     }
 

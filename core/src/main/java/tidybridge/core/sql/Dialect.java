@@ -1,5 +1,6 @@
 package tidybridge.core.sql;
 
+import java.util.Locale;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -34,8 +35,12 @@ public abstract class Dialect {
 
     /** A name as somebody would write it: in quotes only where it needs them. */
     public final String named(String name) {
-        return PLAIN_NAME.matcher(name).matches() ? name : quoted(name);
+        boolean plain = PLAIN_NAME.matcher(name).matches() && !isReserved(name.toLowerCase(Locale.ROOT));
+        return plain ? name : quoted(name);
     }
+
+    /** Whether a name, in lower case, is a word of the language that stands for itself alone. */
+    abstract boolean isReserved(String lower);
 
     /** A query for what stands in {@code in ()} when a list is empty: it is true of no value, and {@code not in} of every one. */
     public abstract String emptyList();

@@ -1,5 +1,10 @@
 package tidybridge.core.sql;
 
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.util.Set;
 import java.util.regex.Pattern;
 import tidybridge.core.text.BrokenText;
 import tidybridge.core.text.SourceText;
@@ -23,6 +28,29 @@ final class MariaDbDialect extends Dialect {
     @Override
     public String quoted(String name) {
         return "`" + name.replace("`", "``") + "`";
+    }
+
+    @Override
+    boolean isReserved(String lower) {
+        return Reserved.WORDS.contains(lower);
+    }
+
+    /** Read when a name is first written: most commands write none. */
+    private static final class Reserved {
+        private static final Set<String> WORDS = read();
+
+        private static Set<String> read() {
+            try (InputStream in = MariaDbDialect.class.getResourceAsStream("mariadb-reserved.txt")) {
+                if (in == null) {
+                    throw new IllegalStateException("the list of reserved words is missing");
+                }
+                return Set.of(new String(in.readAllBytes(), StandardCharsets.UTF_8)
+                        .strip()
+                        .split("\\s+"));
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        }
     }
 
     @Override

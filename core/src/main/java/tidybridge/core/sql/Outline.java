@@ -114,12 +114,18 @@ public record Outline(@Nullable Block main, List<Block> blocks, boolean combined
 
         String bind();
 
-        /** Compared with a column, or written to it; {@code block} tells the tables that can be meant, null for {@code table}. */
+        /**
+         * Compared with a column, or written to it.
+         *
+         * @param block tells the tables that can be meant; null for {@code table}
+         * @param inserted true where an INSERT or REPLACE writes it
+         */
         record Column(
                 String bind,
                 ColumnRef column,
                 @Nullable Block block,
-                @Nullable String table) implements BindUse {}
+                @Nullable String table,
+                boolean inserted) implements BindUse {}
 
         /** The argument of a routine, counted from 0. */
         record Argument(String bind, String routine, int position) implements BindUse {}

@@ -50,8 +50,8 @@ final class OutlineReader {
         switch (kind) {
             case QUERY -> combined = query(0, view.size(), null);
             case INSERT, REPLACE -> insert();
-            case UPDATE, DELETE -> uses.change();
-            case CALL, SET, DDL, SESSION, SCRIPT, UNKNOWN -> {}
+            case UPDATE, DELETE -> uses.change(partOf, defined);
+            case CALL, SET, DDL, SESSION, INFORMATION, SCRIPT, UNKNOWN -> {}
         }
         uses.arguments();
         return new Outline(main < blocks.size() ? blocks.get(main) : null, blocks, combined, uses.uses());

@@ -68,10 +68,12 @@ final class UseReader {
             Word.IF);
 
     private final TokenView view;
+    private final boolean inserts;
     private final List<BindUse> uses = new ArrayList<>();
 
     UseReader(TokenView view) {
         this.view = view;
+        this.inserts = view.is(0, Word.INSERT) || view.is(0, Word.REPLACE);
     }
 
     List<BindUse> uses() {
@@ -103,7 +105,7 @@ final class UseReader {
             column = columnAfter(at, from, to);
         }
         if (column != null) {
-            uses.add(new BindUse.Column(bind, column, block, table));
+            uses.add(new BindUse.Column(bind, column, block, table, inserts && view.is(at - 1, '=')));
         }
     }
 
@@ -173,13 +175,24 @@ final class UseReader {
                     && position < columns.size()
                     && (i == open + 1 || view.is(i - 1, ','))
                     && (i + 1 == view.close(open) || view.is(i + 1, ','))) {
-                uses.add(new BindUse.Column(view.bind(i), columns.get(position), null, table));
+                uses.add(new BindUse.Column(view.bind(i), columns.get(position), null, table, true));
             }
         }
     }
 
-    void change() {
-        int at = view.is(0, Word.DELETE) ? view.clause(Word.FROM, 0, view.size()) + 1 : 1;
+    /** Of an UPDATE or DELETE: of one table, or of several that are joined. */
+    void change(int[] partOf, Set<String> defined) {
+        boolean delete = view.is(0, Word.DELETE);
+        int at = delete ? view.clause(Word.FROM, 0, view.size()) + 1 : 1;
+        int end = delete ? view.endOfClause(at, view.size()) : view.clause(Word.SET, at, view.size());
+        FromReader from = new FromReader(view, partOf, defined);
+        from.tables(at, Math.min(end, view.size()));
+        if (from.tables().size() > 1) {
+            Block joined =
+                    new Block(from.tables(), List.of(), from.equalities(), null, false, false, false, false, null);
+            compare(at, view.size(), joined, null);
+            return;
+        }
         if (at < view.size() && view.isName(at)) {
             compare(at, view.size(), null, view.name(at));
         }

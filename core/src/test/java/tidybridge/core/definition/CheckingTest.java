@@ -198,7 +198,7 @@ class CheckingTest {
     void tooManySwitchesAreRefused() throws IOException {
         StringBuilder parameters = new StringBuilder("basin: { in: query, type: string }");
         StringBuilder sql = new StringBuilder("select id from berth where 1 = 1\nand basin = :basin -- when :basin\n");
-        for (int i = 0; i < 12; i++) {
+        for (int i = 0; i < 128; i++) {
             parameters.append("\n        p").append(i).append(": { in: query, type: string }");
             sql.append("and x = :p").append(i).append(" -- when :p").append(i).append('\n');
         }

@@ -2,6 +2,7 @@ package tidybridge.core.definition;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 
 class ModuleEditTest {
@@ -30,9 +31,61 @@ class ModuleEditTest {
                   parameters: { x: { in: query } }
             """;
 
+    private static Optional<String> added(String text, String operation, String name, String definition) {
+        ModuleEdit edit = new ModuleEdit(text);
+        return edit.add(operation, name, definition) ? Optional.of(edit.text()) : Optional.empty();
+    }
+
+    private static Optional<String> typed(String operation, String name, String definition) {
+        ModuleEdit edit = new ModuleEdit(TEXT);
+        return edit.type(operation, name, definition) ? Optional.of(edit.text()) : Optional.empty();
+    }
+
+    @Test
+    void whatStandsInBracesStaysThere() {
+        assertThat(added(TEXT, "GET /c", "x", "{ in: query, type: date }"))
+                .contains(
+                        TEXT.replace("{ sql: c.sql }", "{ sql: c.sql, parameters: { x: { in: query, type: date } } }"));
+        assertThat(added(TEXT, "GET /d", "y", "{ in: query, type: date }"))
+                .contains(TEXT.replace("{ x: { in: query } }", "{ x: { in: query }, y: { in: query, type: date } }"));
+        String empty = "routes: { /a: { get: { about: 'it''s } here', parameters: {}, sql: a.sql } } }";
+        assertThat(added(empty, "GET /a", "x", "{ in: query }"))
+                .contains(
+                        "routes: { /a: { get: { about: 'it''s } here', parameters: { x: { in: query } }, sql: a.sql } } }");
+    }
+
+    @Test
+    void manyAreWrittenAtOnceInTheirOrder() {
+        ModuleEdit edit = new ModuleEdit(TEXT);
+        assertThat(edit.add("GET /a", "one", "{ in: query }")).isTrue();
+        assertThat(edit.add("GET /b", "z", "{ in: query }")).isTrue();
+        assertThat(edit.type("GET /b", "y", "type: string")).isTrue();
+        assertThat(edit.add("GET /a", "two", "{ in: query }")).isTrue();
+        assertThat(edit.add("GET /d", "y", "{ in: query }")).isTrue();
+        assertThat(edit.type("GET /d", "x", "type: string")).isTrue();
+        assertThat(edit.add("GET /d", "z", "{ in: query }")).isTrue();
+        assertThat(edit.text())
+                .isEqualTo(TEXT.replace(
+                                "      sql: a.sql   # another\n",
+                                "      sql: a.sql   # another\n      parameters:\n        one: { in: query }\n        two: { in: query }\n")
+                        .replace(
+                                "        y: { in: header, name: X-Y }\n",
+                                "        y: { in: header, type: string, name: X-Y }\n        z: { in: query }\n")
+                        .replace(
+                                "{ x: { in: query } }",
+                                "{ x: { in: query, type: string }, y: { in: query }, z: { in: query } }"));
+    }
+
+    @Test
+    void anEmptyHeadingIsFilled() {
+        String text = "routes:\n  /a:\n    get:\n      parameters:\n      sql: a.sql\n";
+        assertThat(added(text, "GET /a", "x", "{ in: query }"))
+                .contains("routes:\n  /a:\n    get:\n      parameters:\n        x: { in: query }\n      sql: a.sql\n");
+    }
+
     @Test
     void aFirstParameterBringsItsHeading() {
-        assertThat(ModuleEdit.add(TEXT, "GET /a", "least", "{ in: query, type: number }"))
+        assertThat(added(TEXT, "GET /a", "least", "{ in: query, type: number }"))
                 .contains(TEXT.replace("      sql: a.sql   # another\n", """
                               sql: a.sql   # another
                               parameters:
@@ -42,7 +95,7 @@ class ModuleEditTest {
 
     @Test
     void anotherStandsBelowTheLast() {
-        assertThat(ModuleEdit.add(TEXT, "GET /b", "z", "{ in: query, type: date }"))
+        assertThat(added(TEXT, "GET /b", "z", "{ in: query, type: date }"))
                 .contains(TEXT.replace(
                         "        y: { in: header, name: X-Y }\n",
                         "        y: { in: header, name: X-Y }\n        z: { in: query, type: date }\n"));
@@ -50,9 +103,9 @@ class ModuleEditTest {
 
     @Test
     void aTypeStandsBesideWhereItComesFrom() {
-        assertThat(ModuleEdit.type(TEXT, "GET /b", "y", "type: string, maxLength: 8"))
+        assertThat(typed("GET /b", "y", "type: string, maxLength: 8"))
                 .contains(TEXT.replace("{ in: header, name", "{ in: header, type: string, maxLength: 8, name"));
-        assertThat(ModuleEdit.type(TEXT, "GET /b", "x", "type: array, items: { type: string, enum: [a, b] }"))
+        assertThat(typed("GET /b", "x", "type: array, items: { type: string, enum: [a, b] }"))
                 .contains(
                         TEXT.replace(
                                 "          in: query\n          about",
@@ -61,14 +114,9 @@ class ModuleEditTest {
 
     @Test
     void whatHasNoPlaceOfItsOwnIsLeftToItsWriter() {
-        assertThat(ModuleEdit.add(TEXT, "GET /c", "x", "{ in: query, type: date }"))
+        assertThat(added(TEXT, "GET /e", "x", "{ in: query, type: date }")).isEmpty();
+        assertThat(added("routes: [", "GET /a", "x", "{ in: query, type: date }"))
                 .isEmpty();
-        assertThat(ModuleEdit.add(TEXT, "GET /d", "y", "{ in: query, type: date }"))
-                .isEmpty();
-        assertThat(ModuleEdit.add(TEXT, "GET /e", "x", "{ in: query, type: date }"))
-                .isEmpty();
-        assertThat(ModuleEdit.add("routes: [", "GET /a", "x", "{ in: query, type: date }"))
-                .isEmpty();
-        assertThat(ModuleEdit.type(TEXT, "GET /b", "unheard", "type: date")).isEmpty();
+        assertThat(typed("GET /b", "unheard", "type: date")).isEmpty();
     }
 }

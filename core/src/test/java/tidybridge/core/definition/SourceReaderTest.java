@@ -79,7 +79,7 @@ class SourceReaderTest {
                     connections: 5              | connections: 0                    | value-unfit
                     patience: 500ms             | patience: 2m                      | value-unfit
                     transport: encrypted        | transport: open                   | value-unfit
-                    kind: mariadb               | kind: oracle of delphi            | value-unfit
+                    kind: mariadb               | kind: lantern of wick            | value-unfit
                     host: near                  | hots: near                        | unknown-key
                     read-only: false            | read-only: perhaps                | value-unfit
                     tolls:                      | Tolls:                            | value-unfit

@@ -69,16 +69,16 @@ final class MariaDbContents {
         each("""
                 select table_name, table_type, engine, table_rows, table_comment
                 from information_schema.tables
-                where table_schema = ? and table_type in ('BASE TABLE', 'VIEW', 'SYSTEM VERSIONED')
+                where table_schema = ? and table_type in ('BASE TABLE', 'VIEW', 'SYSTEM VERSIONED', 'SYSTEM VIEW')
                 order by table_name""", row -> {
             String name = row.getString(1);
-            boolean view = row.getString(2).equals("VIEW");
+            boolean view = row.getString(2).endsWith("VIEW");
             long rows = row.getLong(4);
             relations.add(new Relation(
                     name,
                     view ? Relation.Kind.VIEW : Relation.Kind.TABLE,
                     row.wasNull() ? -1 : rows,
-                    view ? "" : text(row.getString(5)),
+                    view ? trouble(text(row.getString(5))) : text(row.getString(5)),
                     view || transactional.contains(text(row.getString(3))),
                     definitions.get(name),
                     columns.getOrDefault(name, List.of()),
@@ -86,6 +86,11 @@ final class MariaDbContents {
                     foreignKeys.getOrDefault(name, List.of())));
         });
         return relations;
+    }
+
+    /** In the place of a view's comment the database says what is wrong with it. */
+    private static String trouble(String comment) {
+        return comment.isEmpty() || comment.equals("VIEW") ? "" : "broken: " + comment;
     }
 
     /** Empty for a view whose text the user may not see, which is no definition. */

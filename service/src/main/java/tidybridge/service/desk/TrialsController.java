@@ -8,7 +8,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
@@ -328,13 +327,11 @@ class TrialsController {
         Map<String, String> texts = new LinkedHashMap<>();
         try {
             for (ModuleText module : ModuleTexts.of(request.modules())) {
-                String text = module.source(ModuleText.MAIN).text();
+                ModuleEdit edit = new ModuleEdit(module.source(ModuleText.MAIN).text());
                 for (Proposal proposal : compiler.propose(module)) {
-                    Optional<String> edited = edited(text, proposal);
-                    text = edited.orElse(text);
-                    views.add(view(module.folder(), proposal, edited.isPresent()));
+                    views.add(view(module.folder(), proposal, write(proposal, edit)));
                 }
-                texts.put(module.folder(), text);
+                texts.put(module.folder(), edit.text());
             }
         } catch (Source.Unreachable e) {
             throw unreachable();
@@ -342,10 +339,10 @@ class TrialsController {
         return new ProposalsView(views, texts);
     }
 
-    private static Optional<String> edited(String text, Proposal proposal) {
+    private static boolean write(Proposal proposal, ModuleEdit edit) {
         return switch (proposal.missing()) {
-            case PARAMETER -> ModuleEdit.add(text, proposal.operation(), proposal.bind(), proposal.definition());
-            case TYPE -> ModuleEdit.type(text, proposal.operation(), proposal.bind(), proposal.definition());
+            case PARAMETER -> edit.add(proposal.operation(), proposal.bind(), proposal.definition());
+            case TYPE -> edit.type(proposal.operation(), proposal.bind(), proposal.definition());
         };
     }
 

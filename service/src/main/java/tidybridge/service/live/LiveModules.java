@@ -214,7 +214,8 @@ public final class LiveModules implements AutoCloseable {
 
     /**
      * Takes new definitions of the sources: modules over a changed one are compiled again and use it from the next request on; the
-     * old connections are closed once the requests under way are done with them.
+     * old connections are closed once the requests under way are done with them. The others open their connections anew, so that what was
+     * granted to their users is felt.
      *
      * @return the names of the sources that changed, came or went
      */
@@ -227,6 +228,10 @@ public final class LiveModules implements AutoCloseable {
                 .map(SourceSettings::name)
                 .filter(name -> !before.contains(name))
                 .forEach(changed::add);
+        settings.stream()
+                .map(SourceSettings::name)
+                .filter(name -> !changed.contains(name))
+                .forEach(name -> sources.find(name).ifPresent(Source::renew));
         renew(module -> module.plan() == null);
         gone.forEach(source -> background.schedule(source::close, DRAIN_MINUTES, TimeUnit.MINUTES));
         return List.copyOf(changed);

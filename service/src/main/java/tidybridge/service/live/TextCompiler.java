@@ -1,5 +1,6 @@
 package tidybridge.service.live;
 
+import java.time.Duration;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -30,6 +31,9 @@ import tidybridge.records.Release;
 public final class TextCompiler {
 
     private static final Logger LOG = LoggerFactory.getLogger(TextCompiler.class);
+
+    /** How old a catalog may be that something is held against. */
+    private static final Duration FRESH = Duration.ofSeconds(3);
 
     private final Sources sources;
 
@@ -92,11 +96,20 @@ public final class TextCompiler {
             if (source.isEmpty()) {
                 unknownSource(definition.get(), findings);
             } else {
-                plan = way.compile(definition.get(), source.get().catalog(), findings)
-                        .orElse(null);
+                Catalog catalog = source.get().catalog();
+                plan = way.compile(definition.get(), catalog, findings).orElse(null);
+                if (needsFreshCatalog(findings) && catalog.refreshed(FRESH)) {
+                    return compile(text, way, narrowing);
+                }
             }
         }
         return new Compiled(text, findings.errors() > 0 ? null : plan, findings.sorted());
+    }
+
+    /** Before a text is refused, or its author troubled, for what a catalog says that is old, it is read anew. */
+    private static boolean needsFreshCatalog(Findings findings) {
+        return findings.sorted().stream()
+                .anyMatch(finding -> finding.code().comesFromContents() && finding.accepted() == null);
     }
 
     private void unknownSource(ModuleDefinition definition, Findings findings) {
