@@ -4,6 +4,7 @@ import java.sql.Connection;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import tidybridge.core.catalog.Access;
 import tidybridge.core.catalog.Contents;
 import tidybridge.core.catalog.Field;
@@ -13,6 +14,10 @@ public interface CatalogReader {
 
     /** Everything the user may see of a schema. */
     Contents contents(Connection connection, String schema) throws SQLException;
+
+    /** The body of a procedure; null where the user may not see it. */
+    @Nullable
+    String procedureBody(Connection connection, String schema, String name) throws SQLException;
 
     /** How many tables, views and routines the user may see of a schema. */
     int count(Connection connection, String schema) throws SQLException;

@@ -88,6 +88,17 @@ final class SourceCatalog implements Catalog {
     }
 
     @Override
+    public Optional<String> procedureBody(String name) {
+        try {
+            String schema = source.settings().schema();
+            return Optional.ofNullable(
+                    source.ask(connection -> database.catalog().procedureBody(connection, schema, name)));
+        } catch (SourceFailure e) {
+            throw new Source.Unreachable(e);
+        }
+    }
+
+    @Override
     public boolean isReadOnly() {
         return source.settings().readOnly();
     }

@@ -23,19 +23,14 @@ public final class Transaction {
 
     private static final int SAVED_AT = 500;
 
-    /** The savepoint that is gone when a routine has ended the transaction. */
-    private static final String MARK = "tidy_begun";
-
     private final SourceSettings settings;
     private final Database database;
     private final ConnectionPool pool;
     private final Lease lease;
     private final Connection physical;
     private final PreparedStatements statements;
-    private final TransactionSettings settled;
-    private final Set<String> enders;
+    private final TransactionMark mark;
     private final long deadlineNanos;
-    private boolean ended;
 
     /**
      * Wraps a connection that is in a transaction.
@@ -59,8 +54,8 @@ public final class Transaction {
         this.lease = lease;
         this.physical = lease.physical();
         this.statements = statements;
-        this.settled = settled;
-        this.enders = enders;
+        this.mark = new TransactionMark(
+                physical, database.failures(), settled.ending() == TransactionSettings.Ending.COMMIT, enders);
         this.deadlineNanos = System.nanoTime() + timeout.toNanos();
     }
 
@@ -214,8 +209,8 @@ public final class Transaction {
     CallOutputs call(Variant form, @Nullable Object[] values, List<Out> outs, ResultReader reader)
             throws SourceFailure {
         inTime();
-        mark();
         try {
+            mark.set();
             CallableStatement statement =
                     (CallableStatement) statements.get(lease, form.sql(), PreparedStatements.Way.CALL);
             Binding.bind(statement, form, values);
@@ -236,7 +231,7 @@ public final class Transaction {
                 rows = statement.getMoreResults();
             }
             CallOutputs outputs = new CallOutputs(handedBack(statement, outs, changed));
-            look(form);
+            mark.look(form.sql());
             return outputs;
         } catch (JdbcRows.Broken e) {
             throw failure(form, pool.failure(e.reason()));
@@ -247,7 +242,7 @@ public final class Transaction {
 
     /** True when a routine has ended the transaction: nothing that was done so far can be undone. */
     public boolean isEnded() {
-        return ended;
+        return mark.isGone();
     }
 
     /** What is said when a routine has ended the transaction and more was to be done in it. */
@@ -256,34 +251,15 @@ public final class Transaction {
                 Condition.of(ConditionKind.TRANSACTION_ENDED), settings + ": not all steps ran; this one stopped");
     }
 
-    private void mark() throws SourceFailure {
-        if (settled.ending() == TransactionSettings.Ending.COMMIT) {
-            execute("savepoint " + MARK);
-        }
-    }
-
-    /** Finds out whether the routine that ran just now has left the transaction open, as it must. */
-    private void look(Variant form) throws SourceFailure {
-        if (settled.ending() != TransactionSettings.Ending.COMMIT) {
-            return;
-        }
-        try (Statement statement = physical.createStatement()) {
-            statement.execute("release savepoint " + MARK);
-        } catch (SQLException e) {
-            if (!database.failures().isSavepointGone(e)) {
-                throw pool.failure(e);
-            }
-            ended = true;
-            enders.add(form.sql());
-        }
-    }
-
-    /** What failed in a routine; of one that is known to end transactions nothing is undone by a deadlock either. */
     private SourceFailure failure(Variant form, SourceFailure failure) throws SourceFailure {
-        if (failure.endsTransaction()) {
-            ended = ended || enders.contains(form.sql());
-        } else {
-            look(form);
+        try {
+            if (failure.endsTransaction()) {
+                mark.lost(form.sql());
+            } else {
+                mark.look(form.sql());
+            }
+        } catch (SQLException e) {
+            throw pool.failure(e);
         }
         return failure;
     }

@@ -241,21 +241,10 @@ class WorkspaceCommandsTest {
         assertThat(proposed.out())
                 .contains(
                         ":least meets berth.length_m", "least: { in: query, type: number, required: true }", "--write");
-        // an operation written on one line has no place to write to
-        assertThat(tidy("propose", "--folder", workspace.toString(), "--write").out())
-                .contains("0 written.");
-        Path yaml = workspace.resolve("modules/quays/v1/module.yaml");
-        Files.writeString(
-                yaml,
-                Files.readString(yaml)
-                        .replace("get: { about: Quays, sql: quays.sql, answer: rows, order: [id] }", """
-                get:
-                      about: Quays
-                      sql: quays.sql
-                      answer: rows
-                      order: [id]"""));
         assertThat(tidy("propose", "--folder", workspace.toString(), "--write").out())
                 .contains("1 written.");
+        assertThat(Files.readString(workspace.resolve("modules/quays/v1/module.yaml")))
+                .contains("order: [id], parameters: { least: { in: query, type: number, required: true } } }");
         assertThat(tidy("check", "--folder", workspace.toString()).code()).isZero();
         assertThat(tidy("propose", "--folder", workspace.toString()).out())
                 .isEqualTo("Nothing is lacking that the catalog could tell.\n");

@@ -62,6 +62,11 @@ public interface Catalog {
         return false;
     }
 
+    /** The body of a procedure; empty where the source's user may not see it, and when nobody can be asked. */
+    default Optional<String> procedureBody(String name) {
+        return Optional.empty();
+    }
+
     /** True when the source refuses every change. */
     default boolean isReadOnly() {
         return false;

@@ -8,16 +8,9 @@ import org.jspecify.annotations.Nullable;
  *
  * @param returns a function's result; null for a procedure
  * @param about its comment, empty for none
- * @param body its text; null where the source's user may not see it
  */
 public record Routine(
-        String name,
-        Kind kind,
-        @Nullable ColumnType returns,
-        List<Parameter> parameters,
-        Access access,
-        String about,
-        @Nullable String body) {
+        String name, Kind kind, @Nullable ColumnType returns, List<Parameter> parameters, Access access, String about) {
 
     /** What it is. */
     public enum Kind {

@@ -17,6 +17,7 @@ import tidybridge.core.plan.Template;
 import tidybridge.core.route.PathTemplate;
 import tidybridge.core.sql.Bind;
 import tidybridge.core.sql.Statement;
+import tidybridge.core.sql.StatementKind;
 import tidybridge.core.sql.WhenPart;
 import tidybridge.core.sql.Word;
 import tidybridge.core.text.Nearest;
@@ -135,16 +136,8 @@ final class BindCheck {
 
     /** What is written may be null, and a partial update is the one place where absent means something else. */
     private boolean mayBeNull(Statement statement, Bind bind) {
-        return switch (statement.kind()) {
-            case INSERT, REPLACE, CALL -> true;
-            case UPDATE ->
-                operation.method() != Method.PATCH
-                        && statement
-                                .topLevel(Word.WHERE)
-                                .map(where -> bind.place().isBefore(where))
-                                .orElse(true);
-            case QUERY, DELETE, SET, DDL, SESSION, INFORMATION, SCRIPT, UNKNOWN -> false;
-        };
+        boolean partial = statement.kind() == StatementKind.UPDATE && operation.method() == Method.PATCH;
+        return statement.kind() == StatementKind.CALL || statement.writes(bind) && !partial;
     }
 
     /** {@code :x is null or ...}: another finding says it better. */

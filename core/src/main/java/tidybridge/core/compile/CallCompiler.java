@@ -6,6 +6,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.catalog.Contents;
@@ -31,19 +32,23 @@ final class CallCompiler {
     private final ScannedStep scanned;
     private final Contents contents;
     private final Map<String, Integer> values;
+    private final Function<String, Optional<String>> bodies;
     private final Findings findings;
 
     /**
      * Prepares for one call.
      *
      * @param values indexes of values by name, to which the call's outputs are added
+     * @param bodies of procedures, by their names; empty for those that nobody may see or wants to look at
      */
     CallCompiler(
             OperationDefinition operation,
             ScannedStep scanned,
             Contents contents,
             Map<String, Integer> values,
+            Function<String, Optional<String>> bodies,
             Findings findings) {
+        this.bodies = bodies;
         this.operation = operation;
         this.scanned = scanned;
         this.contents = contents;
@@ -89,10 +94,9 @@ final class CallCompiler {
     }
 
     private void checkText(Routine routine, Place place) {
-        String body = routine.body();
-        RoutineText text = body == null
-                ? null
-                : RoutineText.read(body, scanned.statement().dialect()).orElse(null);
+        RoutineText text = bodies.apply(routine.name())
+                .flatMap(body -> RoutineText.read(body, scanned.statement().dialect()))
+                .orElse(null);
         if (text == null) {
             return;
         }

@@ -29,7 +29,6 @@ import tidybridge.core.sql.Bind;
 import tidybridge.core.sql.Outline;
 import tidybridge.core.sql.Statement;
 import tidybridge.core.sql.StatementKind;
-import tidybridge.core.sql.Word;
 import tidybridge.core.text.Place;
 
 /** What only a source's catalog tells about an operation: types that do not fit, rows that cannot be told apart, missing indexes. */
@@ -128,17 +127,10 @@ final class CatalogCheck {
                                 && statement.applies(found, given -> !given.equals(bind)));
     }
 
+    /** A partial update is the one place where absent means something else. */
     private boolean isWritten(Bind bind) {
-        return switch (statement.kind()) {
-            case INSERT, REPLACE -> true;
-            case UPDATE ->
-                operation.method() != Method.PATCH
-                        && statement
-                                .topLevel(Word.WHERE)
-                                .map(where -> bind.place().isBefore(where))
-                                .orElse(true);
-            case QUERY, DELETE, CALL, SET, DDL, SESSION, INFORMATION, SCRIPT, UNKNOWN -> false;
-        };
+        boolean partial = statement.kind() == StatementKind.UPDATE && operation.method() == Method.PATCH;
+        return statement.writes(bind) && !partial;
     }
 
     private boolean checkType(ParameterDefinition parameter, BindTypes.Met met) {

@@ -5,6 +5,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.answer.ShapedField;
@@ -218,7 +219,14 @@ final class ChangeCompiler {
 
     private @Nullable CallPlan call(ScannedStep scanned) {
         Contents contents = catalog.contents().orElse(null);
-        return contents == null ? null : new CallCompiler(operation, scanned, contents, values, findings).compile();
+        return contents == null
+                ? null
+                : new CallCompiler(operation, scanned, contents, values, this::body, findings).compile();
+    }
+
+    /** Looked at when a text is checked, and not again for a release. */
+    private Optional<String> body(String procedure) {
+        return scope.asksForEveryForm() ? catalog.procedureBody(procedure) : Optional.empty();
     }
 
     private @Nullable List<Field> columns(ScannedStep scanned, StatementPlan plan, @Nullable CallPlan call) {

@@ -245,6 +245,16 @@ public final class Statement {
         return true;
     }
 
+    /** True for a bind parameter whose value the statement writes, and does not compare. */
+    public boolean writes(Bind bind) {
+        return switch (kind) {
+            case INSERT, REPLACE -> true;
+            case UPDATE ->
+                topLevel(Word.WHERE).map(where -> bind.place().isBefore(where)).orElse(true);
+            case QUERY, DELETE, CALL, SET, DDL, SESSION, INFORMATION, SCRIPT, UNKNOWN -> false;
+        };
+    }
+
     /** True for a change that hands rows back. */
     public boolean returnsRows() {
         return kind != StatementKind.QUERY && topLevel(Word.RETURNING).isPresent();

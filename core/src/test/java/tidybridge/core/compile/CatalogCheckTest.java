@@ -138,8 +138,7 @@ class CatalogCheckTest {
             type("decimal(8,2)", null),
             List.of(new Routine.Parameter("the_lock", Routine.Mode.IN, type("int unsigned", null))),
             Routine.Access.READS_DATA,
-            "",
-            null);
+            "");
 
     private static final Contents CONTENTS = new Contents(
             "waterways",

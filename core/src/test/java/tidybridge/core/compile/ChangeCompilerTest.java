@@ -42,8 +42,7 @@ class ChangeCompilerTest {
                     new Routine.Parameter("tally", Mode.INOUT, INT),
                     new Routine.Parameter("made", Mode.OUT, INT)),
             Routine.Access.MODIFIES_DATA,
-            "",
-            null);
+            "");
 
     private static final Routine LOUD = new Routine(
             "loud",
@@ -51,8 +50,7 @@ class ChangeCompilerTest {
             null,
             List.of(new Routine.Parameter("crate", Mode.IN, INT)),
             Routine.Access.MODIFIES_DATA,
-            "",
-            "begin select 1; commit; end");
+            "");
 
     private static final String HEAD = """
             module: stores
@@ -88,6 +86,11 @@ class ChangeCompilerTest {
             @Override
             public Optional<Contents> contents() {
                 return Optional.of(contents);
+            }
+
+            @Override
+            public Optional<String> procedureBody(String name) {
+                return name.equals("loud") ? Optional.of("begin select 1; commit; end") : Optional.empty();
             }
 
             @Override

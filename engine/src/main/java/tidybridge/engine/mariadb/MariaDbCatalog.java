@@ -31,6 +31,19 @@ final class MariaDbCatalog implements CatalogReader {
     }
 
     @Override
+    public @Nullable String procedureBody(Connection connection, String schema, String name) throws SQLException {
+        try (PreparedStatement statement = connection.prepareStatement("""
+                select routine_definition from information_schema.routines
+                where routine_schema = ? and routine_name = ? and routine_type = 'PROCEDURE'""")) {
+            statement.setString(1, schema);
+            statement.setString(2, name);
+            try (ResultSet row = statement.executeQuery()) {
+                return row.next() ? row.getString(1) : null;
+            }
+        }
+    }
+
+    @Override
     public int count(Connection connection, String schema) throws SQLException {
         try (PreparedStatement statement = connection.prepareStatement("""
                 select (select count(*) from information_schema.tables where table_schema = ?)

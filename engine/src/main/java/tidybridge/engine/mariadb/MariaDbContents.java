@@ -246,7 +246,7 @@ final class MariaDbContents {
         });
         List<Routine> routines = new ArrayList<>();
         each("""
-                select routine_name, routine_type, sql_data_access, routine_comment, routine_definition
+                select routine_name, routine_type, sql_data_access, routine_comment
                 from information_schema.routines
                 where routine_schema = ? and routine_type in ('PROCEDURE', 'FUNCTION')
                 order by routine_name""", row -> {
@@ -257,8 +257,7 @@ final class MariaDbContents {
                     returns.get(key),
                     parameters.getOrDefault(key, List.of()),
                     access(text(row.getString(3))),
-                    text(row.getString(4)),
-                    row.getString(5)));
+                    text(row.getString(4))));
         });
         return routines;
     }
