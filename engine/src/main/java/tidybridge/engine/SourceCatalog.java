@@ -91,8 +91,8 @@ final class SourceCatalog implements Catalog {
     public Optional<String> procedureBody(String name) {
         try {
             String schema = source.settings().schema();
-            return Optional.ofNullable(
-                    source.ask(connection -> database.catalog().procedureBody(connection, schema, name)));
+            return source.ask(
+                    connection -> Optional.ofNullable(database.catalog().procedureBody(connection, schema, name)));
         } catch (SourceFailure e) {
             throw new Source.Unreachable(e);
         }
