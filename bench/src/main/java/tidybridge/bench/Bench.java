@@ -15,6 +15,7 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
+import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -82,6 +83,7 @@ public final class Bench {
         try (LocalMariaDb database = LocalMariaDb.start(folder.resolve("mariadb"))) {
             DemoDatabase.createRecords(database, secrets.get("records"));
             DemoDatabase.createSource(database, secrets.get("waterways"), DemoSize.FULL, percent -> {});
+            createProcedure(database);
             report.say("Starting the service, the peer and the floor ...");
             String jdbc = "jdbc:mariadb://127.0.0.1:" + database.port() + "/" + DemoDatabase.SOURCE_SCHEMA;
             int peerPort = freePort();
@@ -119,6 +121,15 @@ public final class Bench {
             }
         }
         report.end();
+    }
+
+    private static void createProcedure(LocalMariaDb database) throws SQLException {
+        try (Connection connection = database.connect(DemoDatabase.SOURCE_SCHEMA);
+                Statement statement = connection.createStatement()) {
+            for (String sql : Queries.PROCEDURE) {
+                statement.execute(sql);
+            }
+        }
     }
 
     private Contestant peer(int port, String jdbc, Secrets secrets) throws IOException, InterruptedException {
@@ -191,6 +202,7 @@ public final class Bench {
         inTurns("page of 25", ">= 2 x peer", service, peer, floor, "/passages?limit=25");
         deepPage(service, peer);
         writesInTurns("insert by POST", service, peer, "POST", "/passages", NEW_PASSAGE);
+        writesInTurns("the same by a procedure", service, peer, "POST", "/passages/called", NEW_PASSAGE);
         writesInTurns("change by PATCH, then read", service, peer, "PATCH", "/bookings/2%ID%", NEW_NOTE);
     }
 

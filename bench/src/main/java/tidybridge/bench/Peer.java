@@ -93,6 +93,17 @@ public class Peer {
         return ResponseEntity.created(URI.create("/passages/" + id)).body(new Made(id));
     }
 
+    @PostMapping("/passages/called")
+    ResponseEntity<Void> call(@RequestBody NewPassage passage) {
+        MapSqlParameterSource values = new MapSqlParameterSource()
+                .addValue("lockId", passage.lockId())
+                .addValue("vesselId", passage.vesselId())
+                .addValue("passedAt", passage.passedAt())
+                .addValue("direction", passage.direction());
+        template.update(Queries.CALL_PROCEDURE, values);
+        return ResponseEntity.noContent().build();
+    }
+
     record Note(String note) {}
 
     record Booking(long id, String status, @Nullable String note, long version) {}

@@ -1,5 +1,7 @@
 package tidybridge.bench;
 
+import tidybridge.demo.DemoDatabase;
+
 /** The SQL that the peer and the floor answer with; the same as in the bench's workspace. */
 final class Queries {
 
@@ -17,6 +19,16 @@ final class Queries {
     static final String ADD_PASSAGE = """
             insert into lock_passage (lock_id, vessel_id, passed_at, direction, wait_minutes)
             values (:lockId, :vesselId, :passedAt, :direction, 0)""";
+
+    /** The same insert as the database's own code. */
+    static final String[] PROCEDURE = {
+        "create or replace procedure pass_lock(in the_lock int, in the_vessel int, in the_time datetime, in the_direction varchar(4))"
+                + " modifies sql data insert into lock_passage (lock_id, vessel_id, passed_at, direction, wait_minutes)"
+                + " values (the_lock, the_vessel, the_time, the_direction, 0)",
+        "grant execute on procedure pass_lock to " + DemoDatabase.SOURCE_USER + "@'127.0.0.1'"
+    };
+
+    static final String CALL_PROCEDURE = "call pass_lock(:lockId, :vesselId, :passedAt, :direction)";
 
     static final String CHANGE_BOOKING = "update booking set note = :note, version = version + 1 where id = :id";
 

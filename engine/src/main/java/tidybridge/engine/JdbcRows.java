@@ -54,6 +54,15 @@ final class JdbcRows implements Rows {
         }
     }
 
+    @Override
+    public @Nullable String characters(int field) {
+        try {
+            return result.getString(field + 1);
+        } catch (SQLException e) {
+            throw new Broken(e);
+        }
+    }
+
     private boolean[] findTimes() throws SQLException {
         ResultSetMetaData data = result.getMetaData();
         boolean[] found = new boolean[data.getColumnCount()];

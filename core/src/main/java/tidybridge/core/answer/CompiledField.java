@@ -97,7 +97,8 @@ sealed interface CompiledField {
                     }
                 }
                 case BINARY, BITS, GEOMETRY -> bytes(row.bytes(column), sink);
-                case DECIMAL, STRING, DATE, TIME, LOCAL_DATE_TIME, MOMENT, JSON -> text(row.text(column), sink);
+                case DECIMAL, STRING, JSON -> text(row.characters(column), sink);
+                case DATE, TIME, LOCAL_DATE_TIME, MOMENT -> text(row.text(column), sink);
             }
         }
 

@@ -13,6 +13,12 @@ public interface Row {
     @Nullable
     String text(int field);
 
+    /** The same for a field that is known to be no date and no time, which spares a look at what it is. */
+    @Nullable
+    default String characters(int field) {
+        return text(field);
+    }
+
     /** The value as a whole number; 0 for NULL, told apart by {@link #wasNull()}. */
     long integer(int field);
 

@@ -7,6 +7,11 @@ import java.sql.Statement;
 import java.time.Duration;
 import java.util.Properties;
 import org.mariadb.jdbc.Driver;
+import org.mariadb.jdbc.client.Client;
+import org.mariadb.jdbc.message.ClientMessage;
+import org.mariadb.jdbc.message.client.ChangeDbPacket;
+import org.mariadb.jdbc.message.client.QueryPacket;
+import org.mariadb.jdbc.message.client.ResetPacket;
 import org.mariadb.jdbc.util.constants.ServerStatus;
 import tidybridge.core.definition.Isolation;
 import tidybridge.engine.Sessions;
@@ -35,7 +40,6 @@ final class MariaDbSessions implements Sessions {
         properties.put("useServerPrepStmts", "true");
         properties.put("prepStmtCacheSize", "500");
         properties.put("socketTimeout", String.valueOf(limit.plus(grace).toMillis()));
-        properties.put("useResetConnection", "true");
         Connection connection = connect(settings, settings.schema(), properties);
         try {
             run(connection, asOpened(settings, limit));
@@ -74,10 +78,16 @@ final class MariaDbSessions implements Sessions {
 
     @Override
     public void renew(Connection connection, SourceSettings settings, Duration limit) throws SQLException {
-        ((org.mariadb.jdbc.Connection) connection).reset();
-        // the driver would leave it out, because what a procedure chose it is not told
-        run(connection, "use `" + settings.schema().replace("`", "``") + "`");
-        run(connection, asOpened(settings, limit));
+        Client client = ((org.mariadb.jdbc.Connection) connection).getClient();
+        // one journey for all three; the schema is chosen without a look, because the driver is not told what a
+        // procedure chose
+        ClientMessage[] messages = {
+            ResetPacket.INSTANCE, new ChangeDbPacket(settings.schema()), new QueryPacket(asOpened(settings, limit))
+        };
+        client.executePipeline(
+                messages, null, 0, 0, ResultSet.CONCUR_READ_ONLY, ResultSet.TYPE_FORWARD_ONLY, false, false);
+        client.getContext().setDatabase(settings.schema());
+        client.reset();
     }
 
     @Override

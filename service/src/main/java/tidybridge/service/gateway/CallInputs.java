@@ -38,16 +38,16 @@ record CallInputs(
 
     @Override
     public @Nullable String header(String name) {
-        Enumeration<String> lines = request.getHeaders(name);
-        if (lines == null || !lines.hasMoreElements()) {
-            return null;
-        }
-        String first = lines.nextElement();
-        return lines.hasMoreElements() ? joined(first, lines) : first;
+        String first = request.getHeader(name);
+        return first == null ? null : joined(request.getHeaders(name));
     }
 
     /** Several lines of one field are one list (RFC 9110, 5.3). */
-    private static String joined(String first, Enumeration<String> lines) {
+    private static String joined(Enumeration<String> lines) {
+        String first = lines.nextElement();
+        if (!lines.hasMoreElements()) {
+            return first;
+        }
         StringBuilder all = new StringBuilder(first);
         while (lines.hasMoreElements()) {
             all.append(", ").append(lines.nextElement());

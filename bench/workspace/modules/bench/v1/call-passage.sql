@@ -1,0 +1,1 @@
+call pass_lock(:lockId, :vesselId, :passedAt, :direction)
