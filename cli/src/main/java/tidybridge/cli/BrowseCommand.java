@@ -30,7 +30,7 @@ final class BrowseCommand extends ServiceCommand {
 
     private static final int SAMPLE_ROWS = 5;
     private static final int MOST_NAMES = 8;
-    private static final int LONGEST_COMMENT = 60;
+    private static final int LONGEST_COMMENT = 56;
     private static final String CUT = " ...";
 
     @Parameters(index = "0", paramLabel = "NAME", description = "The source's name.")

@@ -29,8 +29,9 @@ public record Problem(ProblemKind kind, int status, String detail, List<InputErr
 
     /** A bad-input problem that names every wrong input. */
     public static Problem badInput(List<InputError> errors) {
+        String name = errors.isEmpty() ? "" : errors.getFirst().name();
         String detail = errors.size() == 1
-                ? "One input needs mending: '" + errors.getFirst().name() + "'."
+                ? "One input needs mending: " + (name.isEmpty() ? "the body" : "'" + name + "'") + "."
                 : errors.size() + " inputs need mending.";
         return new Problem(ProblemKind.BAD_INPUT, ProblemKind.BAD_INPUT.status(), detail, errors);
     }
