@@ -23,6 +23,9 @@ final class SourceCatalog implements Catalog {
     /** Long enough for a check of many operations, short enough that a changed schema is noticed by the next. */
     private static final Duration KEPT = Duration.ofMinutes(1);
 
+    /** For how many times as long as reading took what was read is good enough. */
+    private static final int RESTS = 5;
+
     /** How long one column of flags is looked at. */
     private static final Duration LOOK = Duration.ofMillis(200);
 
@@ -30,6 +33,8 @@ final class SourceCatalog implements Catalog {
     private final Database database;
     private final Map<Field.Origin, Boolean> flags = new ConcurrentHashMap<>();
     private volatile @Nullable Contents contents;
+    private volatile long readingNanos;
+    private volatile long readEndedNanos;
 
     SourceCatalog(Source source, Database database) {
         this.source = source;
@@ -126,8 +131,9 @@ final class SourceCatalog implements Catalog {
 
     @Override
     public boolean refreshed(Duration age) {
-        Contents read = contents;
-        if (read != null && read.readAt().plus(age).isAfter(Instant.now())) {
+        // a large catalog takes long to read, and must not be read all the time
+        long enough = Math.max(age.toNanos(), RESTS * readingNanos);
+        if (contents != null && System.nanoTime() - readEndedNanos < enough) {
             return false;
         }
         refresh();
@@ -135,9 +141,12 @@ final class SourceCatalog implements Catalog {
     }
 
     Contents refresh() {
+        long start = System.nanoTime();
         try {
             Contents read = source.ask(connection ->
                     database.catalog().contents(connection, source.settings().schema()));
+            readingNanos = System.nanoTime() - start;
+            readEndedNanos = start + readingNanos;
             contents = read;
             flags.clear();
             return read;

@@ -86,9 +86,9 @@ public final class Transaction {
             }
             lease.look();
         } catch (JdbcRows.Broken e) {
-            throw pool.failure(e.reason());
+            throw failed(e.reason());
         } catch (SQLException e) {
-            throw pool.failure(e);
+            throw failed(e);
         }
     }
 
@@ -104,7 +104,7 @@ public final class Transaction {
                 return new Changed(rows, keys.next() ? keys.getLong(1) : null);
             }
         } catch (SQLException e) {
-            throw pool.failure(e);
+            throw failed(e);
         }
     }
 
@@ -135,7 +135,7 @@ public final class Transaction {
         } catch (BatchUpdateException e) {
             return oneByOne(form, rows, first, failureOf(e));
         } catch (SQLException e) {
-            throw pool.failure(e);
+            throw failed(e);
         }
     }
 
@@ -158,7 +158,7 @@ public final class Transaction {
     }
 
     private SourceFailure failureOf(BatchUpdateException e) {
-        return pool.failure(e.getCause() instanceof SQLException cause ? cause : e);
+        return failed(e.getCause() instanceof SQLException cause ? cause : e);
     }
 
     /** The database does not tell which row of a batch it refused, so the rows are tried again until it does. */
@@ -234,9 +234,9 @@ public final class Transaction {
             mark.look(form.sql());
             return outputs;
         } catch (JdbcRows.Broken e) {
-            throw failure(form, pool.failure(e.reason()));
+            throw failure(form, failed(e.reason()));
         } catch (SQLException e) {
-            throw failure(form, pool.failure(e));
+            throw failure(form, failed(e));
         }
     }
 
@@ -251,6 +251,12 @@ public final class Transaction {
                 Condition.of(ConditionKind.TRANSACTION_ENDED), settings + ": not all steps ran; this one stopped");
     }
 
+    /** Whatever failed may have left something in the session, also where the rest of the work goes on and is kept. */
+    private SourceFailure failed(SQLException e) {
+        lease.touched();
+        return pool.failure(e);
+    }
+
     private SourceFailure failure(Variant form, SourceFailure failure) throws SourceFailure {
         try {
             if (failure.endsTransaction()) {
@@ -259,7 +265,7 @@ public final class Transaction {
                 mark.look(form.sql());
             }
         } catch (SQLException e) {
-            throw pool.failure(e);
+            throw failed(e);
         }
         return failure;
     }
@@ -288,7 +294,7 @@ public final class Transaction {
             }
             return statement.executeLargeUpdate();
         } catch (SQLException e) {
-            throw pool.failure(e);
+            throw failed(e);
         }
     }
 
@@ -307,7 +313,7 @@ public final class Transaction {
         try (Statement statement = physical.createStatement()) {
             statement.execute(sql);
         } catch (SQLException e) {
-            throw pool.failure(e);
+            throw failed(e);
         }
     }
 
@@ -317,7 +323,7 @@ public final class Transaction {
         try {
             return question.ask(physical);
         } catch (SQLException e) {
-            throw pool.failure(e);
+            throw failed(e);
         }
     }
 

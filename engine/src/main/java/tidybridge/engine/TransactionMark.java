@@ -12,6 +12,9 @@ final class TransactionMark {
 
     private static final String NAME = "tidy_begun";
 
+    /** A source with more procedures that commit is beyond remembering; those behind are noticed each time they come to their end. */
+    private static final int MOST_ENDERS = 1_000;
+
     private final Connection connection;
     private final Failures failures;
     private final boolean guards;
@@ -55,7 +58,9 @@ final class TransactionMark {
                 throw e;
             }
             gone = true;
-            enders.add(sql);
+            if (enders.size() < MOST_ENDERS) {
+                enders.add(sql);
+            }
         }
     }
 

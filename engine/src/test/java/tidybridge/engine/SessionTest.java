@@ -200,6 +200,22 @@ class SessionTest {
     }
 
     @Test
+    void whatARefusedRowLeavesIsGoneThoughTheRestIsKept() throws Exception {
+        List<String> before = state();
+        TestDatabase.execute(
+                DemoDatabase.SOURCE_SCHEMA,
+                "create or replace trigger leaving before insert on left_over for each row begin set @left = 'it';"
+                        + " signal sqlstate '45000' set message_text = 'no'; end");
+        Variant insert = new Variant("insert into left_over values (9)", new int[0]);
+        source.transact(
+                KEPT,
+                transaction -> assertThatThrownBy(() -> transaction.change(insert, NO_VALUES))
+                        .isInstanceOf(SourceFailure.class));
+        TestDatabase.execute(DemoDatabase.SOURCE_SCHEMA, "drop trigger leaving");
+        assertUnchanged(before);
+    }
+
+    @Test
     void aSessionReadsQuotesAndRefusesValuesAlikeWhateverTheServersMode() throws Exception {
         TestDatabase.execute("", "set global sql_mode = 'ANSI,NO_BACKSLASH_ESCAPES'");
         try (Source other = new Source(TestSettings.writable())) {

@@ -86,7 +86,22 @@ public final class TextCompiler {
         return compile(text, Compiler::compile, narrowing);
     }
 
+    /** Before a text is refused, or its author troubled, for what an old catalog says, the catalog is read anew: once. */
     private Compiled compile(ModuleText text, Way way, UnaryOperator<ModuleDefinition> narrowing) {
+        Compiled compiled = compileOnce(text, way, narrowing);
+        boolean held = compiled.findings().stream()
+                .anyMatch(finding -> finding.code().comesFromContents() && finding.accepted() == null);
+        return held && readAnew(text) ? compileOnce(text, way, narrowing) : compiled;
+    }
+
+    private boolean readAnew(ModuleText text) {
+        return ModuleReader.read(text, new Findings())
+                .flatMap(definition -> sources.find(definition.source()))
+                .map(source -> source.catalog().refreshed(FRESH))
+                .orElse(false);
+    }
+
+    private Compiled compileOnce(ModuleText text, Way way, UnaryOperator<ModuleDefinition> narrowing) {
         Findings findings = new Findings();
         Optional<ModuleDefinition> definition =
                 ModuleReader.read(text, findings).map(narrowing);
@@ -96,20 +111,11 @@ public final class TextCompiler {
             if (source.isEmpty()) {
                 unknownSource(definition.get(), findings);
             } else {
-                Catalog catalog = source.get().catalog();
-                plan = way.compile(definition.get(), catalog, findings).orElse(null);
-                if (needsFreshCatalog(findings) && catalog.refreshed(FRESH)) {
-                    return compile(text, way, narrowing);
-                }
+                plan = way.compile(definition.get(), source.get().catalog(), findings)
+                        .orElse(null);
             }
         }
         return new Compiled(text, findings.errors() > 0 ? null : plan, findings.sorted());
-    }
-
-    /** Before a text is refused, or its author troubled, for what a catalog says that is old, it is read anew. */
-    private static boolean needsFreshCatalog(Findings findings) {
-        return findings.sorted().stream()
-                .anyMatch(finding -> finding.code().comesFromContents() && finding.accepted() == null);
     }
 
     private void unknownSource(ModuleDefinition definition, Findings findings) {
