@@ -2,13 +2,11 @@ package tidybridge.core.bind;
 
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.definition.PageRule;
 import tidybridge.core.definition.ParameterDefinition;
-import tools.jackson.databind.JsonNode;
 
 /** Turns the raw inputs of a request into checked values; compiled for one operation. Immutable and thread-safe. */
 public final class Binder {
@@ -92,11 +90,7 @@ public final class Binder {
         Mistakes mistakes = new Mistakes();
         Reading reading = new Reading(compiled, mistakes);
         address(inputs, reading, new PairReader(compiled, reading, new OwnInputs(mistakes), mistakes));
-        JsonNode root = reading.array(inputs.body(), most);
-        List<@Nullable Object[]> rows = new ArrayList<>(root.size());
-        for (int i = 0; i < root.size() && !mistakes.isFlooded(); i++) {
-            rows.add(reading.row(i, root.get(i)));
-        }
+        List<@Nullable Object[]> rows = reading.rows(inputs.body(), most);
         reading.settle(false);
         mistakes.refuse();
         return rows;

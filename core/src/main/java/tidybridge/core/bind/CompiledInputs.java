@@ -1,7 +1,6 @@
 package tidybridge.core.bind;
 
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -11,7 +10,6 @@ import tidybridge.core.definition.In;
 import tidybridge.core.definition.ListRule;
 import tidybridge.core.definition.PageRule;
 import tidybridge.core.definition.ParameterDefinition;
-import tools.jackson.core.JsonPointer;
 
 /** The inputs of one operation, made ready for every request: where each comes from and how it is read. Immutable and thread-safe. */
 final class CompiledInputs {
@@ -26,7 +24,7 @@ final class CompiledInputs {
     final @Nullable ListReader[] lists;
     final @Nullable Object[] defaults;
     final int[] placeholder;
-    final @Nullable JsonPointer[] pointers;
+    final boolean[] ofBody;
     final Names query = new Names("query", In.QUERY, new HashMap<>(), MOST_QUERY_PAIRS);
     final Names form = new Names("form", In.FORM, new HashMap<>(), MOST_FORM_PAIRS);
     final JsonBody body;
@@ -46,8 +44,8 @@ final class CompiledInputs {
         this.lists = new @Nullable ListReader[count];
         this.defaults = new @Nullable Object[count];
         this.placeholder = new int[count];
-        this.pointers = new @Nullable JsonPointer[count];
-        Set<String> bodyPointers = new HashSet<>();
+        this.ofBody = new boolean[count];
+        Map<String, Integer> pointers = new HashMap<>();
         for (int i = 0; i < count; i++) {
             ParameterDefinition parameter = parameters.get(i);
             readers[i] = new ValueReader(parameter.type(), parameter.constraints());
@@ -60,15 +58,14 @@ final class CompiledInputs {
                 case QUERY -> query.indexes.put(parameter.wireName(), i);
                 case FORM -> form.indexes.put(parameter.wireName(), i);
                 case BODY -> {
-                    pointers[i] = JsonBody.pointer(parameter.wireName());
-                    bodyPointers.add(parameter.wireName());
+                    ofBody[i] = true;
+                    pointers.put(parameter.wireName(), i);
                 }
                 case PATH, HEADER, COOKIE, CALLER, REQUEST -> {}
             }
         }
-        this.body = new JsonBody(bodyPointers);
-        this.bodyKind =
-                !bodyPointers.isEmpty() ? BodyKind.JSON : form.indexes.isEmpty() ? BodyKind.NONE : BodyKind.FORM;
+        this.body = new JsonBody(pointers);
+        this.bodyKind = !pointers.isEmpty() ? BodyKind.JSON : form.indexes.isEmpty() ? BodyKind.NONE : BodyKind.FORM;
     }
 
     /** What callers may write in one place, the service's own parameters among them. */

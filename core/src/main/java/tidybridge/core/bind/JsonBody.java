@@ -1,152 +1,196 @@
 package tidybridge.core.bind;
 
-import java.nio.ByteBuffer;
-import java.nio.charset.CharacterCodingException;
-import java.nio.charset.StandardCharsets;
-import java.util.HashSet;
-import java.util.Set;
+import java.util.HashMap;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import tidybridge.core.text.Nearest;
-import tools.jackson.core.JacksonException;
-import tools.jackson.core.JsonPointer;
-import tools.jackson.core.StreamReadConstraints;
-import tools.jackson.core.StreamReadFeature;
-import tools.jackson.core.json.JsonFactory;
-import tools.jackson.databind.DeserializationFeature;
-import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.cfg.JsonNodeFeature;
-import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.core.JsonToken;
 
 /**
- * Reads JSON bodies (RFC 8259) strictly: UTF-8 only, no key twice, no deep nesting, no endless numbers, nothing behind the end. Knows
- * the parts an operation takes, so that any other is told to the caller. Immutable and thread-safe.
+ * The parts of a JSON body that an operation reads, as the tree that their pointers (RFC 6901) form. A body is read in one pass; what no
+ * parameter reads is told and passed over, never built. Immutable and thread-safe.
  */
 final class JsonBody {
 
-    private static final int DEEPEST = 50;
-    private static final int LONGEST_NUMBER = 200;
-    private static final int LONGEST_NAME = 500;
+    /** A pointer of the caller's own making is cut where it is told. */
+    private static final int LONGEST_SHOWN = 60;
 
-    private static final JsonMapper JSON = JsonMapper.builder(JsonFactory.builder()
-                    .streamReadConstraints(StreamReadConstraints.builder()
-                            .maxNestingDepth(DEEPEST)
-                            .maxNumberLength(LONGEST_NUMBER)
-                            .maxNameLength(LONGEST_NAME)
-                            .build())
-                    .enable(StreamReadFeature.STRICT_DUPLICATE_DETECTION)
-                    .build())
-            .enable(DeserializationFeature.FAIL_ON_TRAILING_TOKENS)
-            .enable(DeserializationFeature.USE_BIG_DECIMAL_FOR_FLOATS)
-            .disable(JsonNodeFeature.STRIP_TRAILING_BIGDECIMAL_ZEROES)
-            .build();
+    private final Part root;
+    private final Map<String, Integer> parameters;
 
-    private final Set<String> pointers;
-    private final Set<String> above = new HashSet<>();
-
-    /** Those above that cannot be arrays, because a name stands below them. */
-    private final Set<String> objects = new HashSet<>();
+    /** A part that is read, or that others are inside of. */
+    private static final class Part {
+        private final Map<String, Part> below = new HashMap<>();
+        private int parameter = -1;
+        /** Names stand below it, and not only the numbers that an array has too. */
+        private boolean named;
+    }
 
     /**
      * Knows the parts of a body.
      *
-     * @param pointers JSON Pointers (RFC 6901), empty for the whole body
+     * @param parameters the index of the parameter for each JSON Pointer, which is empty for the whole body
      */
-    JsonBody(Set<String> pointers) {
-        this.pointers = Set.copyOf(pointers);
-        for (String pointer : pointers) {
-            for (int slash = pointer.lastIndexOf('/'); slash >= 0; slash = pointer.lastIndexOf('/', slash - 1)) {
-                above.add(pointer.substring(0, slash));
-                if (!pointer.substring(slash + 1).matches("\\d+(/.*)?")) {
-                    objects.add(pointer.substring(0, slash));
+    JsonBody(Map<String, Integer> parameters) {
+        this.parameters = Map.copyOf(parameters);
+        this.root = new Part();
+        parameters.forEach((pointer, index) -> {
+            Part part = root;
+            for (String name :
+                    pointer.isEmpty() ? new String[0] : pointer.substring(1).split("/", -1)) {
+                part.named |= !name.matches("\\d+");
+                part = part.below.computeIfAbsent(name.replace("~1", "/").replace("~0", "~"), any -> new Part());
+            }
+            part.parameter = index;
+        });
+    }
+
+    /** Takes what a body holds. */
+    interface Taker {
+        /** The value of a parameter begins at the current token; what is not read of it is passed over. */
+        void value(int parameter, BodyTokens tokens) throws BodyTokens.Broken;
+
+        /** Something is wrong with a part. */
+        void mistake(String pointer, String clause);
+
+        /** True when so much is wrong already that nothing more needs to be read. */
+        boolean isFlooded();
+    }
+
+    /**
+     * Reads a whole body.
+     *
+     * @return false when it could not be read to its end, which the taker was told
+     */
+    boolean read(byte[] body, Taker taker) {
+        return reading(body, taker, tokens -> part(root, "", tokens, taker));
+    }
+
+    /** Reads something of a body's tokens. */
+    private interface Passage {
+        void read(BodyTokens tokens) throws BodyTokens.Broken;
+    }
+
+    private static boolean reading(byte[] body, Taker taker, Passage passage) {
+        try (BodyTokens tokens = BodyTokens.of(body)) {
+            if (tokens.next() != null) {
+                passage.read(tokens);
+                if (!taker.isFlooded() && tokens.next() != null) {
+                    throw new BodyTokens.Broken("has something behind its end");
                 }
             }
+            return !taker.isFlooded();
+        } catch (BodyTokens.Broken e) {
+            taker.mistake("", e.clause());
+            return false;
         }
     }
 
-    /** Takes what is wrong with a part of a body. */
-    interface Mistakes {
-        void add(String pointer, String clause);
+    /** Takes the rows of a batch. */
+    interface RowTaker extends Taker {
+        void begin(int row);
+
+        void end();
     }
 
-    /** The body's tree; a missing node, and a mistake, when it cannot be read. */
-    static JsonNode parse(byte[] body, Mistakes mistakes) {
-        try {
-            String text = StandardCharsets.UTF_8
-                    .newDecoder()
-                    .decode(ByteBuffer.wrap(body))
-                    .toString();
-            return JSON.readTree(text);
-        } catch (CharacterCodingException e) {
-            mistakes.add("", "is not UTF-8 text");
-        } catch (JacksonException e) {
-            mistakes.add("", clause(e));
-        }
-        return JSON.missingNode();
+    /**
+     * Reads a body that is an array of rows.
+     *
+     * @param most rows
+     * @return as {@link #read}
+     */
+    boolean rows(byte[] body, int most, RowTaker taker) {
+        return reading(body, taker, tokens -> {
+            if (tokens.token() != JsonToken.START_ARRAY) {
+                throw new BodyTokens.Broken("must be an array of rows");
+            }
+            int row = 0;
+            while (tokens.next() != JsonToken.END_ARRAY && !taker.isFlooded()) {
+                if (row == most) {
+                    throw new BodyTokens.Broken("holds more than " + most + " rows");
+                }
+                taker.begin(row);
+                part(root, "", tokens, taker);
+                taker.end();
+                row++;
+            }
+            if (row == 0) {
+                throw new BodyTokens.Broken("holds no row");
+            }
+        });
     }
 
-    /** Says where and why, without repeating any of the text. */
-    private static String clause(JacksonException e) {
-        String original = String.valueOf(e.getOriginalMessage());
-        String where = e.getLocation() == null
-                ? ""
-                : " at line " + e.getLocation().getLineNr() + ", column "
-                        + e.getLocation().getColumnNr();
-        if (original.contains("uplicate")) {
-            return "has a key twice" + where;
-        }
-        if (original.contains("nesting depth")) {
-            return "nests deeper than " + DEEPEST + " levels";
-        }
-        if (original.contains("umber value length")) {
-            return "has a number of more than " + LONGEST_NUMBER + " characters" + where;
-        }
-        if (original.contains("railing token")) {
-            return "has something behind its end" + where;
-        }
-        return "is not valid JSON" + where;
-    }
-
-    /** Tells every part that the operation does not take. */
-    void refuseUnknown(JsonNode root, Mistakes mistakes) {
-        if (!root.isMissingNode()) {
-            refuseUnknown(root, "", mistakes);
-        }
-    }
-
-    private void refuseUnknown(JsonNode node, String pointer, Mistakes mistakes) {
-        if (pointers.contains(pointer)) {
-            return;
-        }
-        if (!above.contains(pointer)) {
-            String shown = pointer.length() <= 60 ? pointer : pointer.substring(0, 60) + "...";
-            mistakes.add(shown, "is not known here." + Nearest.hint(shown, pointers));
-        } else if (node.isObject()) {
-            node.propertyStream()
-                    .forEach(member ->
-                            refuseUnknown(member.getValue(), pointer + "/" + escaped(member.getKey()), mistakes));
-        } else if (node.isArray() && !objects.contains(pointer)) {
-            for (int i = 0; i < node.size(); i++) {
-                refuseUnknown(node.get(i), pointer + "/" + i, mistakes);
+    private void part(Part part, String pointer, BodyTokens tokens, Taker taker) throws BodyTokens.Broken {
+        int outside = tokens.outside();
+        JsonToken token = tokens.token();
+        if (part.parameter >= 0 && part.below.isEmpty()) {
+            taker.value(part.parameter, tokens);
+        } else if (part.parameter >= 0) {
+            twice(part, pointer, tokens.text(), taker);
+        } else if (token == JsonToken.START_OBJECT) {
+            while (!taker.isFlooded() && tokens.next() == JsonToken.PROPERTY_NAME) {
+                below(part, tokens.name(), pointer, tokens, taker);
+            }
+        } else if (token == JsonToken.START_ARRAY && !part.named) {
+            for (int i = 0; !taker.isFlooded() && tokens.next() != JsonToken.END_ARRAY; i++) {
+                item(part.below.get(String.valueOf(i)), pointer + "/" + i, tokens, taker);
             }
         } else {
-            mistakes.add(pointer, "must be a JSON object");
+            taker.mistake(pointer, "must be a JSON object");
+        }
+        if (!taker.isFlooded()) {
+            tokens.leave(outside);
         }
     }
 
-    private static String escaped(String name) {
-        return name.replace("~", "~0").replace("/", "~1");
+    private void below(Part part, String name, String pointer, BodyTokens tokens, Taker taker)
+            throws BodyTokens.Broken {
+        Part known = part.below.get(name);
+        String inside = pointer + "/" + name.replace("~", "~0").replace("/", "~1");
+        tokens.next();
+        item(known, inside, tokens, taker);
     }
 
-    /** A part as compact text. */
-    static String text(JsonNode node) {
-        return JSON.writeValueAsString(node);
+    private void item(@Nullable Part known, String pointer, BodyTokens tokens, Taker taker) throws BodyTokens.Broken {
+        if (known != null) {
+            part(known, pointer, tokens, taker);
+            return;
+        }
+        int outside = tokens.outside();
+        String shown = pointer.length() <= LONGEST_SHOWN ? pointer : pointer.substring(0, LONGEST_SHOWN) + "...";
+        taker.mistake(shown, "is not known here." + Nearest.hint(shown, parameters.keySet()));
+        if (!taker.isFlooded()) {
+            tokens.leave(outside);
+        }
     }
 
-    /** An array of no rows. */
-    static JsonNode nothing() {
-        return JSON.createArrayNode();
-    }
+    /** One parameter takes a part whole, and others take what is inside of it. */
+    private void twice(Part part, String pointer, String text, Taker taker) throws BodyTokens.Broken {
+        try (BodyTokens whole = BodyTokens.of(text)) {
+            whole.next();
+            taker.value(part.parameter, whole);
+        }
+        Part inside = new Part();
+        inside.below.putAll(part.below);
+        inside.named = part.named;
+        try (BodyTokens parts = BodyTokens.of(text)) {
+            parts.next();
+            part(inside, pointer, parts, new Taker() {
+                @Override
+                public void value(int parameter, BodyTokens tokens) throws BodyTokens.Broken {
+                    taker.value(parameter, tokens);
+                }
 
-    static JsonPointer pointer(String text) {
-        return JsonPointer.compile(text);
+                @Override
+                public void mistake(String pointer, String clause) {
+                    // the parameter that takes it whole knows what it may be
+                }
+
+                @Override
+                public boolean isFlooded() {
+                    return taker.isFlooded();
+                }
+            });
+        }
     }
 }

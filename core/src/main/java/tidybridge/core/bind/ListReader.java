@@ -6,7 +6,7 @@ import java.util.List;
 import java.util.Set;
 import tidybridge.core.definition.ListRule;
 import tidybridge.core.definition.ParameterType;
-import tools.jackson.databind.JsonNode;
+import tools.jackson.core.JsonToken;
 
 /** Reads lists: each item by its own type, then their number. Immutable and thread-safe. */
 final class ListReader {
@@ -20,50 +20,52 @@ final class ListReader {
     }
 
     /** Reads one item; the clause of a failure speaks of the item. */
-    Object item(String text) throws ValueReader.Unfit {
+    Object item(String text, Effort effort) throws ValueReader.Unfit {
         try {
-            return items.read(text);
+            return items.read(text, effort);
         } catch (ValueReader.Unfit e) {
             throw new ValueReader.Unfit("has an item that " + e.clause());
         }
     }
 
     /** Reads {@code a,b,c}, as paths, header fields and cookies write lists; an empty text is an empty list. */
-    List<Object> separated(String text) throws ValueReader.Unfit {
+    List<Object> separated(String text, Effort effort) throws ValueReader.Unfit {
         List<Object> list = new ArrayList<>();
         if (!text.isEmpty()) {
             for (String part : text.split(",", -1)) {
                 if (list.size() > rule.maxItems()) {
                     break;
                 }
-                list.add(item(part.strip()));
+                list.add(item(part.strip(), effort));
             }
         }
         return checked(list);
     }
 
-    /** Reads a JSON array. */
-    List<Object> json(JsonNode node) throws ValueReader.Unfit {
-        if (!node.isArray()) {
+    /** Reads the JSON array that begins at the current token, as far as it can be one. */
+    List<Object> json(BodyTokens tokens, Effort effort) throws ValueReader.Unfit, BodyTokens.Broken {
+        if (tokens.token() != JsonToken.START_ARRAY) {
             throw new ValueReader.Unfit("must be a list");
         }
-        List<Object> list = new ArrayList<>(node.size());
-        for (int i = 0; i < node.size(); i++) {
-            if (node.get(i).isNull()) {
-                throw new ValueReader.Unfit("has an item that is null, at " + i);
+        List<Object> list = new ArrayList<>();
+        while (tokens.next() != JsonToken.END_ARRAY && list.size() <= rule.maxItems()) {
+            int index = list.size();
+            if (tokens.token() == JsonToken.VALUE_NULL) {
+                throw new ValueReader.Unfit("has an item that is null, at " + index);
             }
+            int outside = tokens.outside();
             try {
-                list.add(jsonItem(node.get(i)));
+                Object value = items.read(tokens, effort);
+                list.add(
+                        value instanceof String text && rule.type() == ParameterType.OBJECT
+                                ? new Bound.Json(text)
+                                : value);
             } catch (ValueReader.Unfit e) {
-                throw new ValueReader.Unfit("has an item that " + e.clause() + ", at " + i);
+                throw new ValueReader.Unfit("has an item that " + e.clause() + ", at " + index);
             }
+            tokens.leave(outside);
         }
         return checked(list);
-    }
-
-    private Object jsonItem(JsonNode node) throws ValueReader.Unfit {
-        Object value = items.read(node);
-        return rule.type() == ParameterType.OBJECT ? new Bound.Json(value.toString()) : value;
     }
 
     /** Checks how many there are, and whether they may be equal. */

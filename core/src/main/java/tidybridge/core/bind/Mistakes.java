@@ -30,6 +30,17 @@ final class Mistakes {
         return errors != null && errors.size() >= MOST;
     }
 
+    int size() {
+        return errors == null ? 0 : errors.size();
+    }
+
+    /** Drops what was found after the first few, but for the last, which says more than all of it. */
+    void keepLast(int first) {
+        if (errors != null && errors.size() > first + 1) {
+            errors.subList(first, errors.size() - 1).clear();
+        }
+    }
+
     /** Says which row of a batch the next mistakes are in; empty for none. */
     void within(String pointer) {
         row = pointer;

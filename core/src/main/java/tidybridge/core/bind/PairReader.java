@@ -60,8 +60,8 @@ final class PairReader {
     }
 
     private void pair(String text, int start, int end, Names names) {
-        int equals = text.indexOf('=', start);
-        int nameEnd = equals < 0 || equals > end ? end : equals;
+        int equals = text.indexOf('=', start, end);
+        int nameEnd = equals < 0 ? end : equals;
         String name = PathText.decode(text, start, nameEnd, true);
         String value = nameEnd == end ? "" : PathText.decode(text, nameEnd + 1, end, true);
         if (name == null || value == null) {
@@ -93,6 +93,9 @@ final class PairReader {
     }
 
     private void unknown(String name, Names names) {
+        if (mistakes.isFlooded()) {
+            return;
+        }
         Set<String> known = compiled.known(names);
         String shown = Mistakes.shown(name);
         String list = known.isEmpty()

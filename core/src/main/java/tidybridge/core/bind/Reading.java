@@ -5,8 +5,7 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.route.PathText;
-import tools.jackson.core.JsonPointer;
-import tools.jackson.databind.JsonNode;
+import tools.jackson.core.JsonToken;
 
 /** The values of one request while they are read. Used by one thread, once. */
 final class Reading {
@@ -15,6 +14,7 @@ final class Reading {
     private final Mistakes mistakes;
     private final @Nullable Object[] values;
     private final boolean[] seen;
+    private final Effort effort = new Effort();
 
     Reading(CompiledInputs compiled, Mistakes mistakes) {
         this.compiled = compiled;
@@ -54,7 +54,7 @@ final class Reading {
         seen[index] = true;
         ListReader list = compiled.lists[index];
         try {
-            values[index] = list == null ? compiled.readers[index].read(text) : list.separated(text);
+            values[index] = list == null ? compiled.readers[index].read(text, effort) : list.separated(text, effort);
         } catch (ValueReader.Unfit e) {
             mistakes.of(compiled.parameters.get(index), e.clause());
         }
@@ -82,87 +82,111 @@ final class Reading {
             return;
         }
         try {
-            items.add(list.item(text));
+            items.add(list.item(text, effort));
         } catch (ValueReader.Unfit e) {
             mistakes.of(compiled.parameters.get(index), e.clause());
         }
     }
 
     void json(byte[] bytes) {
-        JsonNode root = JsonBody.parse(bytes, mistakes::ofBody);
-        if (root.isMissingNode()) {
-            for (int i = 0; i < seen.length; i++) {
-                seen[i] |= compiled.pointers[i] != null;
-            }
-            return;
+        int before = mistakes.size();
+        if (!compiled.body.read(bytes, new Parts())) {
+            brokenOff(before);
         }
-        parts(root);
     }
 
-    private void parts(JsonNode root) {
-        compiled.body.refuseUnknown(root, mistakes::ofBody);
+    /** What could not be read to its end is not absent, and nothing else that is wrong with it matters. */
+    private void brokenOff(int before) {
+        if (!mistakes.isFlooded()) {
+            mistakes.keepLast(before);
+        }
         for (int i = 0; i < seen.length; i++) {
-            JsonPointer pointer = compiled.pointers[i];
-            if (pointer != null) {
-                part(i, root.at(pointer));
-            }
+            seen[i] |= compiled.ofBody[i];
         }
     }
 
-    private void part(int index, JsonNode node) {
-        if (node.isMissingNode()) {
-            return;
+    /** Takes the parts of a body, or of one of its rows. */
+    private class Parts implements JsonBody.Taker {
+        @Override
+        public void value(int parameter, BodyTokens tokens) throws BodyTokens.Broken {
+            part(parameter, tokens);
         }
+
+        @Override
+        public void mistake(String pointer, String clause) {
+            mistakes.ofBody(pointer, clause);
+        }
+
+        @Override
+        public boolean isFlooded() {
+            return mistakes.isFlooded();
+        }
+    }
+
+    private void part(int index, BodyTokens tokens) throws BodyTokens.Broken {
         seen[index] = true;
         ParameterDefinition parameter = compiled.parameters.get(index);
         ListReader list = compiled.lists[index];
         try {
-            if (node.isNull()) {
+            if (tokens.token() == JsonToken.VALUE_NULL) {
                 values[index] = Bound.Given.NULL;
                 if (!parameter.nullable()) {
                     mistakes.of(parameter, "must not be null");
                 }
             } else {
-                values[index] = list == null ? compiled.readers[index].read(node) : list.json(node);
+                values[index] = list == null ? compiled.readers[index].read(tokens, effort) : list.json(tokens, effort);
             }
         } catch (ValueReader.Unfit e) {
             mistakes.of(parameter, e.clause());
         }
     }
 
-    /** The rows of a batch; nothing, with a mistake, for what is no array of some rows. */
-    JsonNode array(byte @Nullable [] bytes, int most) {
-        JsonNode root = bytes == null ? null : JsonBody.parse(bytes, mistakes::ofBody);
-        if (root == null) {
+    /** Reads the rows of a batch; what the address gave is the same for all. */
+    List<@Nullable Object[]> rows(byte @Nullable [] bytes, int most) {
+        List<@Nullable Object[]> rows = new ArrayList<>();
+        if (bytes == null || bytes.length == 0) {
             mistakes.ofBody("", "must be an array of rows, and there is none");
-        } else if (root.isArray() && (root.isEmpty() || root.size() > most)) {
-            mistakes.ofBody("", root.isEmpty() ? "holds no row" : "holds more than " + most + " rows");
-        } else if (!root.isArray() && !root.isMissingNode()) {
-            mistakes.ofBody("", "must be an array of rows");
+            return rows;
         }
-        return root == null || !root.isArray() || root.size() > most ? JsonBody.nothing() : root;
+        int before = mistakes.size();
+        if (!compiled.body.rows(bytes, most, new Rows(rows))) {
+            mistakes.within("");
+            brokenOff(before);
+        }
+        return rows;
     }
 
-    /** Reads one row of a batch; what the address gave is the same for all. */
-    @Nullable
-    Object[] row(int index, JsonNode item) {
-        for (int i = 0; i < seen.length; i++) {
-            if (compiled.pointers[i] != null) {
-                values[i] = null;
-                seen[i] = false;
-            }
+    /** Takes the rows of a batch, each with values of its own. */
+    private final class Rows extends Parts implements JsonBody.RowTaker {
+        private final List<@Nullable Object[]> rows;
+
+        Rows(List<@Nullable Object[]> rows) {
+            this.rows = rows;
         }
-        mistakes.within("/" + index);
-        parts(item);
-        settle(true);
-        mistakes.within("");
-        return values.clone();
+
+        @Override
+        public void begin(int row) {
+            for (int i = 0; i < seen.length; i++) {
+                if (compiled.ofBody[i]) {
+                    values[i] = null;
+                    seen[i] = false;
+                }
+            }
+            mistakes.within("/" + row);
+        }
+
+        @Override
+        public void end() {
+            settle(true);
+            mistakes.within("");
+            rows.add(values.clone());
+        }
     }
 
     /** Looks at what is absent, of the body's parameters or of the others. */
     void settle(boolean ofBody) {
         for (int i = 0; i < seen.length; i++) {
-            if (ofBody == (compiled.pointers[i] != null)) {
+            if (ofBody == compiled.ofBody[i]) {
                 settle(i);
             }
         }

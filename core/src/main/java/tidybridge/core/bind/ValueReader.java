@@ -15,7 +15,9 @@ import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.definition.Constraints;
 import tidybridge.core.definition.ParameterType;
-import tools.jackson.databind.JsonNode;
+import tidybridge.core.pattern.TextPattern;
+import tidybridge.core.text.Surrogates;
+import tools.jackson.core.JsonToken;
 
 /** Reads a parameter's text as its type and checks its constraints. Immutable and thread-safe. */
 public final class ValueReader {
@@ -30,6 +32,11 @@ public final class ValueReader {
                     + "(?:\\.[A-Za-z0-9](?:[A-Za-z0-9-]{0,61}[A-Za-z0-9])?)*");
 
     private static final int LONGEST_TEXT = 65_536;
+
+    /** Longer than any number, date or address that is one; measured before it is looked at. */
+    private static final int LONGEST_OF_FORM = 400;
+
+    private static final int LONGEST_EXPONENT = 3;
     private static final int MOST_DIGITS = 100;
 
     /** How far before a moment's end the sign of its offset stands. */
@@ -44,13 +51,12 @@ public final class ValueReader {
 
     private final ParameterType type;
     private final Constraints constraints;
-    private final @Nullable Pattern pattern;
+    private final @Nullable TextPattern pattern;
 
     public ValueReader(ParameterType type, Constraints constraints) {
         this.type = type;
         this.constraints = constraints;
-        Pattern said = constraints.pattern();
-        this.pattern = said == null ? null : EndAnchors.strict(said);
+        this.pattern = constraints.pattern();
     }
 
     /** A text cannot be read as the type, or breaks a constraint; the message is one clause that never holds the text. */
@@ -71,6 +77,11 @@ public final class ValueReader {
      * @return a String, Long, BigDecimal, Boolean, LocalDate, LocalTime, LocalDateTime or byte[], by type
      */
     public Object read(String text) throws Unfit {
+        return read(text, new Effort());
+    }
+
+    /** The same as one of several values of a request, which share what comparing them may cost. */
+    Object read(String text, Effort effort) throws Unfit {
         Object value = parse(text);
         if (!constraints.allowed().isEmpty() && !constraints.allowed().contains(text)) {
             throw new Unfit("must be one of: " + String.join(", ", constraints.allowed()));
@@ -78,7 +89,7 @@ public final class ValueReader {
         switch (value) {
             case Long number -> checkRange(BigDecimal.valueOf(number));
             case BigDecimal number -> checkRange(number);
-            case String string -> checkText(string);
+            case String string -> checkText(string, effort);
             case byte[] bytes -> checkLength(bytes.length, "bytes");
             default -> {}
         }
@@ -88,16 +99,17 @@ public final class ValueReader {
     /**
      * Reads a part of a JSON body, which must be of the JSON type that its own type is written in.
      *
-     * @param node neither missing nor null
+     * @param tokens at the first token of a value that is not null; what is refused may not be read to its end
      * @return as {@link #read(String)}; a JSON text for an object
      */
-    Object read(JsonNode node) throws Unfit {
+    Object read(BodyTokens tokens, Effort effort) throws Unfit, BodyTokens.Broken {
+        JsonToken token = tokens.token();
         return switch (type) {
-            case INTEGER, NUMBER -> read(number(node));
-            case BOOLEAN -> node.isBoolean() ? read(node.asString()) : refuse();
-            case OBJECT -> node.isObject() ? JsonBody.text(node) : refuse();
+            case INTEGER, NUMBER -> token.isNumeric() ? read(plain(decimal(tokens.string())), effort) : refuse();
+            case BOOLEAN -> token.isBoolean() ? read(tokens.string(), effort) : refuse();
+            case OBJECT -> token == JsonToken.START_OBJECT ? tokens.text() : refuse();
             case STRING, DATE, TIME, DATE_TIME, DATE_TIME_LOCAL, UUID, EMAIL, BYTE ->
-                node.isString() ? read(node.stringValue()) : refuse();
+                token == JsonToken.VALUE_STRING ? read(tokens.string(), effort) : refuse();
             case ARRAY -> refuse();
         };
     }
@@ -106,11 +118,17 @@ public final class ValueReader {
         throw unfit();
     }
 
-    private String number(JsonNode node) throws Unfit {
-        if (!node.isNumber()) {
+    /** A JSON number, whose exponent is looked at before anything is computed. */
+    private BigDecimal decimal(String text) throws Unfit {
+        int exponent = Math.max(text.indexOf('e'), text.indexOf('E')) + 1;
+        int digit = exponent;
+        while (exponent > 0 && digit < text.length() && "+-0".indexOf(text.charAt(digit)) >= 0) {
+            digit++;
+        }
+        if (exponent > 0 && text.length() - digit > LONGEST_EXPONENT) {
             throw unfit();
         }
-        return plain(node.decimalValue());
+        return new BigDecimal(text);
     }
 
     /** A number as JSON writes it, perhaps with an exponent; {@code 12.0} and {@code 1.2e1} are whole numbers too, as in JSON Schema. */
@@ -134,6 +152,9 @@ public final class ValueReader {
     }
 
     private Object parse(String text) throws Unfit {
+        if (text.length() > LONGEST_OF_FORM && type != ParameterType.STRING && type != ParameterType.BYTE) {
+            throw unfit();
+        }
         try {
             return switch (type) {
                 case STRING -> text;
@@ -273,18 +294,35 @@ public final class ValueReader {
         }
     }
 
-    private void checkText(String text) throws Unfit {
+    private void checkText(String text, Effort effort) throws Unfit {
         checkLength(text.codePointCount(0, text.length()), "characters");
         if (text.indexOf('\0') >= 0) {
             throw new Unfit("must not hold the character NUL");
         }
-        Pattern said = constraints.pattern();
-        if (said != null && pattern != null && !pattern.matcher(text).find()) {
-            throw new Unfit("must match the pattern " + said.pattern());
+        if (Surrogates.isLoneIn(text)) {
+            throw new Unfit("must not hold half a character (a lone surrogate)");
+        }
+        if (pattern != null) {
+            checkPattern(pattern, text, effort);
         }
     }
 
-    private static int longest(@Nullable Integer maxLength) {
+    private static void checkPattern(TextPattern pattern, String text, Effort effort) throws Unfit {
+        if (text.length() > pattern.longestText()) {
+            throw new Unfit("is too long to be compared with its pattern; at most " + pattern.longestText()
+                    + " characters can be");
+        }
+        if (!effort.spend(pattern.effort(text.length()))) {
+            throw new Unfit(
+                    "comes with more text than can be compared with patterns at once; send less in one request");
+        }
+        if (!pattern.isFoundIn(text)) {
+            throw new Unfit("must match the pattern " + pattern.text());
+        }
+    }
+
+    /** The longest text that is read, in characters. */
+    public static int longest(@Nullable Integer maxLength) {
         return maxLength == null ? LONGEST_TEXT : maxLength;
     }
 }

@@ -19,6 +19,7 @@ import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.definition.ParameterType;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
+import tidybridge.core.pattern.TextPattern;
 import tidybridge.core.route.PathTemplate;
 import tidybridge.core.text.Nearest;
 import tools.jackson.core.JacksonException;
@@ -150,8 +151,21 @@ final class ParameterCheck {
         if (minimum != null && maximum != null && minimum.compareTo(maximum) > 0) {
             unfit(parameter, "has a minimum above its maximum", "Swap them.");
         }
+        checkPattern(parameter, limits);
         if (!type.isNumber() && limits.limitsNumbers()) {
             unfit(parameter, "has a minimum or maximum, which only numbers can have", "Remove it, or change the type.");
+        }
+    }
+
+    private void checkPattern(ParameterDefinition parameter, Constraints limits) {
+        TextPattern pattern = limits.pattern();
+        if (pattern != null && ValueReader.longest(limits.maxLength()) > pattern.longestText()) {
+            findings.add(
+                    Code.PATTERN_COSTLY,
+                    parameter.place(),
+                    "The pattern of '" + parameter.name() + "' can be compared with texts of at most "
+                            + pattern.longestText() + " characters; longer ones are refused.",
+                    "Write 'maxLength: " + pattern.longestText() + "' or less.");
         }
     }
 

@@ -2,8 +2,8 @@ package tidybridge.core.definition;
 
 import java.math.BigDecimal;
 import java.util.List;
-import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.pattern.TextPattern;
 
 /**
  * Limits on a parameter, in JSON Schema words; null or an empty list where the text sets none.
@@ -21,7 +21,7 @@ public record Constraints(
         @Nullable BigDecimal multipleOf,
         @Nullable Integer minLength,
         @Nullable Integer maxLength,
-        @Nullable Pattern pattern,
+        @Nullable TextPattern pattern,
         List<String> allowed) {
 
     public static final Constraints NONE = new Constraints(null, null, null, null, null, null, null, null, List.of());

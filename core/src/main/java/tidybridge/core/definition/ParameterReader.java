@@ -6,11 +6,10 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.regex.Pattern;
-import java.util.regex.PatternSyntaxException;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.finding.Findings;
+import tidybridge.core.pattern.TextPattern;
 import tidybridge.core.text.Nearest;
 import tidybridge.core.text.Node;
 
@@ -38,6 +37,7 @@ final class ParameterReader {
     static final List<String> REQUEST_NAMES = List.of("id", "time");
 
     private static final int LONGEST_TEXT = 1_000_000;
+    private static final int MOST_DIGITS = 100;
 
     private final Findings findings;
 
@@ -254,6 +254,9 @@ final class ParameterReader {
         }
         try {
             BigDecimal number = new BigDecimal(text);
+            if (Math.abs((long) number.scale()) > MOST_DIGITS || number.precision() > MOST_DIGITS) {
+                throw new NumberFormatException("more digits than any column holds");
+            }
             if (key.equals("multipleOf") && number.signum() <= 0) {
                 keys.unfit(key, "must be above zero", "Write it as 'multipleOf: 0.25'.");
                 return null;
@@ -265,16 +268,18 @@ final class ParameterReader {
         }
     }
 
-    private @Nullable Pattern pattern(MappingReader keys) {
+    private @Nullable TextPattern pattern(MappingReader keys) {
         String text = keys.text("pattern");
         if (text == null) {
             return null;
         }
         try {
-            return Pattern.compile(text);
-        } catch (PatternSyntaxException e) {
+            return TextPattern.of(text);
+        } catch (TextPattern.Unfit e) {
             keys.unfit(
-                    "pattern", "is no regular expression", "Mend it; put it in single quotes if it holds ':' or '#'.");
+                    "pattern",
+                    e.clause(),
+                    "Write it in JSON Schema's dialect, without looking ahead, behind or back; put it in single quotes if it holds ':' or '#'.");
             return null;
         }
     }

@@ -41,6 +41,7 @@ public enum Code {
     PARAMETER_OPTIONAL_BOUND(Severity.WARNING),
     PARAMETERS_TOO_MANY(Severity.ERROR),
     CONSTRAINT_UNFIT(Severity.ERROR),
+    PATTERN_COSTLY(Severity.WARNING),
     BODY_UNEXPECTED(Severity.ERROR),
     BODY_MIXED(Severity.ERROR),
     LIST_OUTSIDE_IN(Severity.WARNING),

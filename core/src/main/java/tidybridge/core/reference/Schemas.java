@@ -170,7 +170,7 @@ final class Schemas {
         putIfSet(
                 schema,
                 "pattern",
-                limits.pattern() == null ? null : limits.pattern().pattern());
+                limits.pattern() == null ? null : limits.pattern().text());
         if (!limits.allowed().isEmpty()) {
             schema.put(
                     "enum",

@@ -14,6 +14,9 @@ public final class Nearest {
         int best = Math.max(2, word.length() / 3) + 1;
         String found = null;
         for (String candidate : known) {
+            if (Math.abs(word.length() - candidate.length()) >= best) {
+                continue;
+            }
             int distance = distance(word.toLowerCase(Locale.ROOT), candidate.toLowerCase(Locale.ROOT));
             if (distance < best && distance < candidate.length()) {
                 best = distance;

@@ -18,7 +18,7 @@ import org.snakeyaml.engine.v2.nodes.NodeTuple;
 import org.snakeyaml.engine.v2.nodes.ScalarNode;
 import org.snakeyaml.engine.v2.nodes.SequenceNode;
 
-/** Reads YAML 1.2 into {@link Node}s that know their places. Anchors are followed; duplicate keys are refused. */
+/** Reads YAML 1.2 into {@link Node}s that know their places. Duplicate keys are refused, and aliases, which make a small text large. */
 public final class YamlText {
 
     private static final int MAX_DEPTH = 50;
@@ -29,16 +29,15 @@ public final class YamlText {
      * Reads one document.
      *
      * @return the root, or empty for a text without content
-     * @throws BrokenText when the text is not YAML, nests too deep, repeats a key or has a key that is not a plain word
+     * @throws BrokenText when the text is not YAML, nests too deep, repeats a key, has a key that is not a plain word, or an alias
      */
     public static Optional<Node> read(SourceText source) throws BrokenText {
         LoadSettings settings = LoadSettings.builder()
                 .setLabel(source.file())
-                .setMaxAliasesForCollections(20)
                 .setCodePointLimit(4 * 1024 * 1024)
                 .build();
         try {
-            refuseDeep(source, settings);
+            refuseDeepAndAliases(source, settings);
             return new Compose(settings)
                     .composeString(source.text())
                     .map(root -> convert(root, source.file()))
@@ -55,13 +54,17 @@ public final class YamlText {
         }
     }
 
-    /** Nesting is counted before anything recurses into it. */
-    private static void refuseDeep(SourceText source, LoadSettings settings) {
+    /** Looked at before anything recurses into the text, or expands it. */
+    private static void refuseDeepAndAliases(SourceText source, LoadSettings settings) {
         int depth = 0;
         for (Event event : new Parse(settings).parseString(source.text())) {
             switch (event.getEventId()) {
                 case MappingStart, SequenceStart -> depth++;
                 case MappingEnd, SequenceEnd -> depth--;
+                case Alias ->
+                    throw new Refused(
+                            place(source.file(), event.getStartMark()),
+                            "the text has an alias; write the value out where it is meant, and quote a text that begins with '*'");
                 default -> {}
             }
             if (depth > MAX_DEPTH) {

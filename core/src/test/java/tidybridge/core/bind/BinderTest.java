@@ -7,7 +7,6 @@ import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.util.List;
-import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Nested;
 import org.junit.jupiter.api.Test;
@@ -19,6 +18,7 @@ import tidybridge.core.definition.In;
 import tidybridge.core.definition.PageRule;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.definition.ParameterType;
+import tidybridge.core.pattern.TextPattern;
 import tidybridge.core.problem.InputError;
 import tidybridge.core.text.Place;
 
@@ -138,23 +138,6 @@ class BinderTest {
                 .anyMatch(detail -> detail.contains("more than 200"));
     }
 
-    @ParameterizedTest
-    @CsvSource(quoteCharacter = '`', textBlock = """
-            ^a$,     a,   true
-            ^a$,     a~,  false
-            ^a$,     a~~, false
-            ^a\\$,    a$,  true
-            ^[$]$,   $,   true
-            ^[$]$,   $~,  false
-            ^\\Q$\\E$, $,   true
-            a|b$,    xb~, false
-            a$|b,    b~,  true
-            """)
-    void theEndOfAPatternIsTheEndOfTheText(String pattern, String text, boolean fits) {
-        java.util.regex.Pattern strict = EndAnchors.strict(java.util.regex.Pattern.compile(pattern));
-        assertThat(strict.matcher(text.replace('~', '\n')).find()).isEqualTo(fits);
-    }
-
     @Nested
     class Values {
 
@@ -226,7 +209,7 @@ class BinderTest {
             "12345,must match the pattern ^[a-z]+$",
             "abcd,'must be one of: quay, pier'"
         })
-        void areHeldToTheirConstraints(String text, String clause) {
+        void areHeldToTheirConstraints(String text, String clause) throws Exception {
             Constraints constraints = new Constraints(
                     null,
                     null,
@@ -235,7 +218,7 @@ class BinderTest {
                     null,
                     3,
                     6,
-                    Pattern.compile("^[a-z]+$"),
+                    TextPattern.of("^[a-z]+$"),
                     text.equals("abcd") ? List.of("quay", "pier") : List.of());
             ValueReader reader = new ValueReader(ParameterType.STRING, constraints);
             assertThat(catchThrowableOfType(ValueReader.Unfit.class, () -> reader.read(text))

@@ -40,7 +40,7 @@ class BodyTest {
         return RawRequest.ofBody(query, body).with("berths", "3, 4").withCookie("quay", "north");
     }
 
-    private static Binder binder(String parameters) throws Exception {
+    static Binder binder(String parameters) throws Exception {
         Findings findings = new Findings();
         String yaml = HEAD + parameters.strip().indent(8);
         List<ParameterDefinition> read = ModuleReader.read(
@@ -154,13 +154,13 @@ class BodyTest {
                         {"berth": "17", "skipper": {"name": "Marabella of Heron", "mail": "x"}, "rate": 0.3,
                          "nights": [1, 1], "extras": [], "arrival": 1}"""))
                 .containsExactly(
-                        "body /skipper/mail: '/skipper/mail' is not known here. Did you mean '/skipper/email'?",
-                        "body /arrival: '/arrival' is not known here. Did you mean '/arrives'?",
                         "body /berth: '/berth' must be a whole number of at most 64 bits, such as 12.",
                         "body /skipper/name: '/skipper/name' must have at most 10 characters.",
+                        "body /skipper/mail: '/skipper/mail' is not known here. Did you mean '/skipper/email'?",
                         "body /rate: '/rate' must be a multiple of 0.25.",
+                        "body /nights: '/nights' must not have an item twice.",
                         "body /extras: '/extras' must be a JSON object.",
-                        "body /nights: '/nights' must not have an item twice.");
+                        "body /arrival: '/arrival' is not known here. Did you mean '/arrives'?");
     }
 
     @ParameterizedTest
@@ -175,6 +175,14 @@ class BodyTest {
                     {"berth":1e999}             | '/berth' must be a whole number
                     {"berth":18446744073709551616} | '/berth' must be a whole number
                     {"berth":1.5}               | '/berth' must be a whole number
+                    {"berth":1e2147483648}      | '/berth' must be a whole number
+                    {"rate":-1e-2147483649}     | '/rate' must be a number
+                    {"note":"\\ud83d"}          | '/note' must not hold half a character
+                    {"note":"\\ude00\\ud83d"}    | '/note' must not hold half a character
+                    {"extras":{"a":"\\ud83d"}}  | has a text with half a character
+                    {"extras":{"\\ud83d":1}}    | is not valid JSON
+                    {"extras":{"a":1,"a":2}}    | has a key twice
+                    {"other":{"a":1,"a":2}}     | has a key twice
                     """)
     void bodiesAreReadStrictly(String body, String clause) {
         assertThat(mistakes(BOOKING, "", body)).anyMatch(mistake -> mistake.contains(clause));
@@ -189,6 +197,41 @@ class BodyTest {
         BadInput bad = catchThrowableOfType(
                 BadInput.class, () -> binder(BOOKING).bind(request(null, new byte[] {'"', (byte) 0xC3, '"'})));
         assertThat(bad.errors().getFirst().detail()).isEqualTo("The body is not UTF-8 text.");
+    }
+
+    /** As text without a length, chunked, can be. */
+    @Test
+    void anEmptyBodyIsNone() {
+        assertThat(catchThrowableOfType(BadInput.class, () -> binder(BOOKING).bind(request(null, new byte[0])))
+                        .errors())
+                .singleElement()
+                .satisfies(error -> assertThat(error.detail()).isEqualTo("'/berth' is required."));
+    }
+
+    @Test
+    void aPartCanBeTakenWholeAndInParts() throws Exception {
+        String parts = """
+                skipper: { in: body, type: object }
+                name: { in: body, pointer: /skipper/name, type: string }
+                first: { in: body, pointer: /notes/0, type: string }
+                """;
+        assertThat(bind(parts, "", "{\"skipper\":{\"name\":\"Mara\",\"x\":[1,{}]},\"notes\":[\"a\"]}"))
+                .containsExactly("{\"name\":\"Mara\",\"x\":[1,{}]}", "Mara", "a");
+        assertThat(mistakes(parts, "", "{\"skipper\":[],\"notes\":[\"a\",{}]}"))
+                .containsExactly(
+                        "body /skipper: '/skipper' must be a JSON object.",
+                        "body /notes/1: '/notes/1' is not known here. Did you mean '/notes/0'?");
+    }
+
+    /** A document keeps its numbers as they were written, however long or steep. */
+    @Test
+    void numbersInsideOfObjectsStayAsWritten() throws Exception {
+        assertThat(bind(
+                        BOOKING,
+                        "",
+                        "{\"berth\":1,\"extras\":{\"a\":1e2147483648,\"b\":[1.50,-0,1E+3],\"c\":\"\\ud83d\\ude00\"}}")[
+                        7])
+                .isEqualTo("{\"a\":1e2147483648,\"b\":[1.50,-0,1E+3],\"c\":\"\ud83d\ude00\"}");
     }
 
     @Test

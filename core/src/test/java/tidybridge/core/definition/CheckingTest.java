@@ -116,6 +116,10 @@ class CheckingTest {
                     module.yaml | type: string }           | type: string, default: a, maxLength: 0 } | constraint-unfit module.yaml:13:9
                     module.yaml | type: string }           | type: string, minimum: 1 } | constraint-unfit module.yaml:13:9
                     module.yaml | type: string }           | type: string, pattern: '(' } | value-unfit module.yaml:13:52
+                    module.yaml | type: string }           | type: string, pattern: '(?=a)b' } | value-unfit module.yaml:13:52
+                    module.yaml | type: string }           | type: string, pattern: '^([a-z]{1,40},?)+$' } | pattern-costly module.yaml:13:9
+                    module.yaml | type: string }           | type: integer, maximum: 1e2147483647 } | value-unfit module.yaml:13:53
+                    module.yaml | title: Berths            | title: &a Berths\\nowner: *a | yaml-broken module.yaml:4:8
                     module.yaml | type: string }           | type: string, required: true } | when-required berths.sql:2:22
                     module.yaml | '      about: One berth\\n' | ''                      | about-missing module.yaml:15:5
                     module.yaml | type: integer }          | type: integer }\\n        extra: { in: query, type: string } | parameter-unused module.yaml:21:9

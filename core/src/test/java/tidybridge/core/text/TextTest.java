@@ -83,10 +83,19 @@ class TextTest {
             assertThat(root.get("c")).isNull();
         }
 
-        @Test
-        void aliasesAreFollowed() throws Exception {
-            Node.Mapping root = (Node.Mapping) read("a: &p { limit: 5 }\nb: *p\n");
-            assertThat(((Node.Mapping) root.get("b")).get("limit")).isNotNull();
+        /** A cycle, ten times ten lists of one long list, and a single one that would be harmless. */
+        @ParameterizedTest
+        @ValueSource(
+                strings = {
+                    "a: &p { limit: 5 }\nb: *p\n",
+                    "a: &a [*a]",
+                    "a: &a { b: *a }",
+                    "a: &a x\n? *a\n: b",
+                    "<<: *base"
+                })
+        void aliasesAreRefused(String text) {
+            assertThat(catchThrowableOfType(BrokenText.class, () -> read(text)).reason())
+                    .contains("alias");
         }
 
         @ParameterizedTest
@@ -119,8 +128,9 @@ class TextTest {
             for (int i = 1; i < 40; i++) {
                 text.append("a%d: &a%d [*a%d, *a%d]\n".formatted(i, i, i - 1, i - 1));
             }
-            assertThat(catchThrowableOfType(BrokenText.class, () -> read(text.toString())))
-                    .isNotNull();
+            assertThat(catchThrowableOfType(BrokenText.class, () -> read(text.toString()))
+                            .place())
+                    .isEqualTo(new Place("m.yaml", 2, 10));
         }
     }
 }

@@ -5,12 +5,12 @@ import java.math.BigDecimal;
 import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
-import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.answer.ShapedField;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.finding.Finding;
+import tidybridge.core.pattern.TextPattern;
 import tidybridge.core.plan.ChangePlan;
 import tidybridge.core.plan.CollectionPlan;
 import tidybridge.core.plan.ModulePlan;
@@ -159,7 +159,7 @@ final class Views {
 
         /** A parameter; {@code own} is true for what the service itself understands, and null for an operation's. */
         static ParameterView of(ParameterDefinition parameter, @Nullable Boolean own) {
-            Pattern pattern = parameter.constraints().pattern();
+            TextPattern pattern = parameter.constraints().pattern();
             return new ParameterView(
                     parameter.wireName(),
                     parameter.name(),
@@ -174,7 +174,7 @@ final class Views {
                     parameter.constraints().maximum(),
                     parameter.constraints().minLength(),
                     parameter.constraints().maxLength(),
-                    pattern == null ? null : pattern.pattern(),
+                    pattern == null ? null : pattern.text(),
                     parameter.constraints().allowed(),
                     own);
         }
