@@ -73,14 +73,14 @@ public final class Demo {
     }
 
     private void run(boolean fresh) throws IOException, SQLException {
-        Files.createDirectories(folder);
+        OwnerOnly.folder(folder);
         Leftovers leftovers = new Leftovers(folder);
         leftovers.refuseRunning();
         leftovers.stop();
         ServiceProcess.refuseTakenPort(port);
         if (fresh) {
             Folders.delete(folder);
-            Files.createDirectories(folder);
+            OwnerOnly.folder(folder);
         }
         if (Files.getFileStore(folder).getUsableSpace() < NEEDED_BYTES) {
             throw new DemoFailure(

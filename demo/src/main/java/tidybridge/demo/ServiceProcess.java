@@ -18,14 +18,34 @@ public final class ServiceProcess implements Part {
 
     private static final Duration START_LIMIT = Duration.ofSeconds(60);
 
-    private final Process process;
+    /** What the virtual machine ends with when there is no memory left. */
+    private static final int OUT_OF_MEMORY = 3;
+
+    /** How often it is started again before it has run for {@link #LONG_RUN}: what ends at once would end again. */
+    private static final int MOST_REVIVALS = 3;
+
+    private static final Duration LONG_RUN = Duration.ofMinutes(1);
+
+    private final ProcessBuilder builder;
+    private final Path folder;
     private final int port;
     private final Path log;
+    private volatile Process process;
+    private Instant begun = Instant.now();
+    private int revivals;
 
-    private ServiceProcess(Process process, int port, Path log) {
-        this.process = process;
+    private ServiceProcess(ProcessBuilder builder, Path folder, int port, Path log) throws IOException {
+        this.builder = builder;
+        this.folder = folder;
         this.port = port;
         this.log = log;
+        this.process = begin();
+    }
+
+    private Process begin() throws IOException {
+        Process begun = builder.start();
+        Files.writeString(folder.resolve("service.pid"), String.valueOf(begun.pid()));
+        return begun;
     }
 
     /** Fails in one sentence when something else listens on the port. */
@@ -61,16 +81,17 @@ public final class ServiceProcess implements Part {
                 "-Xlog:cds+dynamic=off",
                 "-Xmx" + heapMegabytes + "m",
                 "-XX:+UseSerialGC",
+                "-XX:+ExitOnOutOfMemoryError",
                 "-cp",
                 target.resolve("service-0.1.0.jar") + ":" + target.resolve("lib") + "/*",
                 "tidybridge.service.Main"));
-        ProcessBuilder builder =
-                new ProcessBuilder(command).redirectErrorStream(true).redirectOutput(log.toFile());
+        ProcessBuilder builder = new ProcessBuilder(command)
+                .redirectErrorStream(true)
+                .redirectOutput(
+                        ProcessBuilder.Redirect.appendTo(OwnerOnly.file(log).toFile()));
         environment(builder.environment(), folder, databasePort, port, secrets);
         builder.environment().put("TIDY_WORKSPACE", workspace.toString());
-        Process process = builder.start();
-        Files.writeString(folder.resolve("service.pid"), String.valueOf(process.pid()));
-        ServiceProcess service = new ServiceProcess(process, port, log);
+        ServiceProcess service = new ServiceProcess(builder, folder, port, log);
         try {
             service.awaitListening();
         } catch (RuntimeException e) {
@@ -141,8 +162,29 @@ public final class ServiceProcess implements Part {
         return process.isAlive();
     }
 
+    /** A service that ran out of memory is started again, unless it does so at once. */
+    @Override
+    public boolean revive() {
+        boolean ranLong = Duration.between(begun, Instant.now()).compareTo(LONG_RUN) > 0;
+        revivals = ranLong ? 1 : revivals + 1;
+        if (process.exitValue() != OUT_OF_MEMORY || revivals > MOST_REVIVALS) {
+            return false;
+        }
+        System.out.println("The service ran out of memory and ended; it is started again. " + log + " says when.");
+        try {
+            begun = Instant.now();
+            process = begin();
+            return true;
+        } catch (IOException e) {
+            return false;
+        }
+    }
+
     @Override
     public String ending() {
+        if (process.exitValue() == OUT_OF_MEMORY) {
+            return "The service ran out of memory again and again; see " + log + ".";
+        }
         try {
             List<String> lines = Files.readAllLines(log);
             for (int i = lines.size() - 1; i >= 0; i--) {

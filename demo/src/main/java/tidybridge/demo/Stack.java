@@ -40,7 +40,7 @@ final class Stack {
             return null;
         }
         return parts.stream()
-                .filter(part -> !part.isRunning())
+                .filter(part -> !part.isRunning() && !part.revive())
                 .map(Part::ending)
                 .findFirst()
                 .orElse(null);

@@ -14,6 +14,11 @@ import tidybridge.core.condition.ConditionKind;
  */
 public final class Source implements AutoCloseable {
 
+    /** Of a source's connections, one part in so many may be busy with answers that outgrow memory, and with what is only tried. */
+    private static final int STREAMING_PART = 2;
+
+    private static final int TRYING_PART = 4;
+
     private final SourceSettings settings;
     private final Database database;
     private final TimeLimits limits;
@@ -21,6 +26,8 @@ public final class Source implements AutoCloseable {
     private final QueryRun queries;
     private final TransactionRun transactions;
     private final SourceCatalog catalog;
+    private final ConnectionShare streams;
+    private final ConnectionShare trials;
 
     /** Opens the pool; the database need not be there yet. */
     public Source(SourceSettings settings) {
@@ -28,11 +35,27 @@ public final class Source implements AutoCloseable {
         this.database = Databases.of(settings.kind());
         this.limits = TimeLimits.of(settings);
         this.catalog = new SourceCatalog(this, database);
+        this.streams = share(settings, STREAMING_PART);
+        this.trials = share(settings, TRYING_PART);
         PreparedStatements statements =
                 new PreparedStatements(settings.connections(), new RoutineCalls(catalog::known));
         this.pool = new ConnectionPool(settings, database, limits, statements);
         this.queries = new QueryRun(pool, database.failures(), statements, limits);
         this.transactions = new TransactionRun(settings, database, pool, statements, limits);
+    }
+
+    private static ConnectionShare share(SourceSettings settings, int part) {
+        return new ConnectionShare(Math.max(1, settings.connections() / part), settings.patience());
+    }
+
+    /** The connections for answers that leave while their rows are read, at the pace of whoever reads them. */
+    public ConnectionShare streams() {
+        return streams;
+    }
+
+    /** The connections for trials and rehearsals. */
+    public ConnectionShare trials() {
+        return trials;
     }
 
     public SourceSettings settings() {

@@ -1,6 +1,8 @@
 package tidybridge.service;
 
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.boot.SpringApplication;
 import org.springframework.boot.autoconfigure.SpringBootApplication;
 import org.springframework.boot.context.properties.EnableConfigurationProperties;
@@ -14,7 +16,19 @@ import tidybridge.service.live.LiveModules;
 @EnableConfigurationProperties(TidySettings.class)
 public class Main {
 
+    private static final Logger LOG = LoggerFactory.getLogger(Main.class);
+
+    /** What the virtual machine itself ends with when there is no memory left. */
+    private static final int OUT_OF_MEMORY = 3;
+
     public static void main(String[] args) {
+        // memory beyond the heap is not watched by the virtual machine's own switch
+        Thread.setDefaultUncaughtExceptionHandler((thread, failure) -> {
+            if (failure instanceof OutOfMemoryError) {
+                Runtime.getRuntime().halt(OUT_OF_MEMORY);
+            }
+            LOG.error("The thread {} ended", thread.getName(), failure);
+        });
         try {
             ConfigurableApplicationContext service = SpringApplication.run(Main.class, args);
             welcome(service);

@@ -1,6 +1,7 @@
 package tidybridge.service;
 
 import java.io.IOException;
+import java.net.SocketTimeoutException;
 import org.apache.catalina.connector.Request;
 import org.apache.catalina.connector.Response;
 import org.apache.catalina.valves.ErrorReportValve;
@@ -17,7 +18,7 @@ public class ProblemValve extends ErrorReportValve {
         if (status < 400 || response.getContentWritten() > 0 || !response.setErrorReported()) {
             return;
         }
-        ProblemKind kind = ProblemKind.ofStatus(status);
+        ProblemKind kind = kind(status, request, thrown);
         byte[] body = Problem.of(kind, detail(kind)).json();
         try {
             response.setStatus(kind.status());
@@ -30,10 +31,22 @@ public class ProblemValve extends ErrorReportValve {
         }
     }
 
+    /** The server says 501 for methods too. */
+    private static ProblemKind kind(int status, Request request, @Nullable Throwable thrown) {
+        if (thrown != null && thrown.getCause() instanceof SocketTimeoutException) {
+            return ProblemKind.BODY_SLOW;
+        }
+        ProblemKind kind = ProblemKind.ofStatus(status);
+        return kind == ProblemKind.CODING_UNKNOWN && request.getHeader("Transfer-Encoding") == null
+                ? ProblemKind.METHOD_UNKNOWN
+                : kind;
+    }
+
     private static String detail(ProblemKind kind) {
         return switch (kind) {
             case BAD_INPUT -> "The request is not well-formed HTTP; check its address and header fields.";
             case URL_TOO_LONG -> "The address is too long; send less in the query.";
+            case METHOD_UNKNOWN -> "This address does not answer that method.";
             case HEADERS_TOO_LARGE -> "The header fields are too large; send fewer or shorter ones.";
             default -> kind.meaning();
         };

@@ -22,6 +22,7 @@ import tidybridge.service.access.AdministratorOnly;
 import tidybridge.service.access.DeskFilter;
 import tidybridge.service.access.Gatekeeper;
 import tidybridge.service.access.Sessions;
+import tidybridge.service.capacity.BytesInFlight;
 import tidybridge.service.gateway.GatewayServlet;
 import tidybridge.service.gateway.Repeats;
 import tidybridge.service.live.LiveModules;
@@ -124,18 +125,23 @@ class Wiring {
     }
 
     @Bean
+    BytesInFlight bytesInFlight() {
+        return BytesInFlight.ofHeap();
+    }
+
+    @Bean
     ServletRegistrationBean<GatewayServlet> gateway(
-            LiveModules live, Gatekeeper gatekeeper, Repeats repeats, CallObserver observer) {
-        GatewayServlet servlet = new GatewayServlet(live, gatekeeper, repeats, observer);
+            LiveModules live, Gatekeeper gatekeeper, Repeats repeats, CallObserver observer, BytesInFlight bytes) {
+        GatewayServlet servlet = new GatewayServlet(live, gatekeeper, repeats, observer, bytes);
         ServletRegistrationBean<GatewayServlet> registration = new ServletRegistrationBean<>(servlet, "/api/*");
         registration.setLoadOnStartup(1);
         return registration;
     }
 
     @Bean
-    FilterRegistrationBean<DeskFilter> deskFilter(Administrator administrator, Sessions sessions) {
+    FilterRegistrationBean<DeskFilter> deskFilter(Administrator administrator, Sessions sessions, BytesInFlight bytes) {
         FilterRegistrationBean<DeskFilter> registration =
-                new FilterRegistrationBean<>(new DeskFilter(administrator, sessions));
+                new FilterRegistrationBean<>(new DeskFilter(administrator, sessions, bytes));
         registration.setUrlPatterns(Set.of("/desk/*"));
         return registration;
     }
@@ -153,8 +159,8 @@ class Wiring {
     @Bean
     WebServerFactoryCustomizer<TomcatServletWebServerFactory> problemsFromTomcat() {
         return factory -> {
-            factory.addConnectorCustomizers(connector -> connector.setEncodedReverseSolidusHandling("passthrough"));
-            factory.addConnectorCustomizers(connector -> connector.setEncodedSolidusHandling("passthrough"));
+            factory.setProtocol(HttpProtocol.class.getName());
+            factory.addConnectorCustomizers(ServerBounds::apply);
             factory.addContextCustomizers(context -> {
                 if (context.getParent() instanceof StandardHost host) {
                     host.setErrorReportValveClass(ProblemValve.class.getName());

@@ -12,6 +12,7 @@ import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.TimeUnit;
@@ -131,6 +132,25 @@ class ServeIT {
             assertThat(serving.waitFor(30, TimeUnit.SECONDS)).isTrue();
         }
         assertThat(Files.readString(output)).doesNotContain("tidy:").doesNotContain("Exception");
+    }
+
+    /** A process without memory must not go on half alive; one that starts again and again is no service either. */
+    @Test
+    void aServiceOutOfMemoryIsStartedAgainAFewTimes() throws Exception {
+        Map<String, String> small = new HashMap<>(settings());
+        small.put("TIDY_HEAP", "8m");
+        Ended ended = ended(tidy(small, "serve", "--folder", workspace().toString()));
+        assertThat(ended.code()).isEqualTo(1);
+        assertThat(ended.output()
+                        .lines()
+                        .filter(line -> line.endsWith("it is started again. TIDY_HEAP=1g gives it more.")))
+                .hasSize(3);
+        assertThat(ended.output()
+                        .lines()
+                        .filter(line -> line.startsWith("tidy:"))
+                        .toList()
+                        .getLast())
+                .isEqualTo("tidy: The service ran out of memory (8m) again and again; give it more with TIDY_HEAP=1g.");
     }
 
     @Test

@@ -20,6 +20,7 @@ public enum ProblemKind {
             "Method not offered",
             "The route exists, and does not answer this method; 'Allow' names those it does."),
     FORMAT_UNKNOWN(406, "Format not offered", "The answer cannot be given in any format that 'Accept' names."),
+    BODY_SLOW(408, "Body too slow", "The request's body came more slowly than this service waits for."),
     CONFLICT(409, "In conflict with what is there", "The request cannot be combined with what is already recorded."),
     STILL_RUNNING(
             409,
@@ -63,6 +64,10 @@ public enum ProblemKind {
             503,
             "The database does not answer",
             "The database behind the call cannot be reached or has no free connection; try again later."),
+    BUSY(
+            503,
+            "Too much at once",
+            "The service does as much of this at a time as it may; nothing was done, try again in a moment."),
     ROWS_BUSY(
             503,
             "The data is busy",
@@ -71,10 +76,18 @@ public enum ProblemKind {
             503,
             "Outcome not known",
             "The connection to the database broke while the change was being made final; look whether it was made before repeating it, or repeat it with the same Idempotency-Key."),
+    CODING_UNKNOWN(
+            501,
+            "Transfer coding not known",
+            "The request's body is coded for its way in a form that this service does not read; send it chunked or with its length."),
     STATEMENT_TIMEOUT(
             504,
             "The database took too long",
-            "The statement was stopped at its time limit; ask for less, or narrow the search.");
+            "The statement was stopped at its time limit; ask for less, or narrow the search."),
+    VERSION_UNKNOWN(
+            505,
+            "HTTP version not known",
+            "The request names a version of HTTP that this service does not speak; send HTTP/1.1.");
 
     private final int status;
     private final String title;
@@ -121,7 +134,7 @@ public enum ProblemKind {
 
     /** True for what may pass by itself in a moment, so that {@code Retry-After} is sent with it. */
     public boolean isWorthRepeating() {
-        return this == SOURCE_UNAVAILABLE || this == ROWS_BUSY || this == STILL_RUNNING;
+        return this == SOURCE_UNAVAILABLE || this == BUSY || this == ROWS_BUSY || this == STILL_RUNNING;
     }
 
     /** The kind of a refusal that a definition gave its status. */

@@ -14,6 +14,10 @@ import org.jspecify.annotations.Nullable;
 import tidybridge.core.problem.Problem;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.service.Problems;
+import tidybridge.service.capacity.BodyIntake;
+import tidybridge.service.capacity.BytesInFlight;
+import tidybridge.service.capacity.HeldRequest;
+import tidybridge.service.run.Refusal;
 
 /**
  * Guards the management API: only from this machine, only under a loopback name (so that no foreign page can reach it by a name of
@@ -23,12 +27,20 @@ public final class DeskFilter extends HttpFilter {
 
     private static final String SIGN_IN = "/desk/sessions";
 
+    /** Whoever is not signed in yet has little to say, in bytes. */
+    private static final int LARGEST_SIGN_IN = 4 * 1024;
+
+    /** All texts of a large workspace together, in bytes. */
+    private static final int LARGEST_BODY = 8 * 1024 * 1024;
+
     private final transient Administrator administrator;
     private final transient Sessions sessions;
+    private final transient BytesInFlight bytes;
 
-    public DeskFilter(Administrator administrator, Sessions sessions) {
+    public DeskFilter(Administrator administrator, Sessions sessions, BytesInFlight bytes) {
         this.administrator = administrator;
         this.sessions = sessions;
+        this.bytes = bytes;
     }
 
     @Override
@@ -39,9 +51,23 @@ public final class DeskFilter extends HttpFilter {
             response.setHeader("Cache-Control", "no-store");
             // until roles are given out, whoever gets here is the administrator
             DeskPrivilege.grant(request, EnumSet.allOf(DeskPrivilege.class));
-            chain.doFilter(request, response);
+            pass(request, response, chain);
         } else {
             Problems.write(response, refusal);
+        }
+    }
+
+    private void pass(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
+            throws IOException, ServletException {
+        if (!BodyIntake.hasBody(request)) {
+            chain.doFilter(request, response);
+            return;
+        }
+        try (BytesInFlight.Share share = bytes.share()) {
+            byte[] body = BodyIntake.read(request, isSignIn(request) ? LARGEST_SIGN_IN : LARGEST_BODY, share);
+            chain.doFilter(new HeldRequest(request, body), response);
+        } catch (Refusal e) {
+            Problems.write(response, e.problem());
         }
     }
 

@@ -3,6 +3,8 @@ package tidybridge.service.gateway;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.util.Arrays;
+import org.jspecify.annotations.Nullable;
+import tidybridge.engine.ConnectionShare;
 
 /**
  * Holds an answer back until it is whole or large. A whole one is sent with its length and every header; one that outgrows the
@@ -10,8 +12,11 @@ import java.util.Arrays;
  */
 final class AnswerBuffer extends OutputStream {
 
-    /** Beyond this many bytes an answer streams. */
-    static final int LARGEST_HELD_BYTES = 256 * 1024;
+    /** Beyond this many bytes an answer streams; earlier, when others need the room. A page is usually far below. */
+    static final int LARGEST_HELD_BYTES = 2 * 1024 * 1024;
+
+    /** So much is held in any case. */
+    private static final int ALWAYS_HELD_BYTES = 8 * 1024;
 
     /** The same for an answer that is known to be long, so that its first byte leaves at once. */
     static final int LONG_HELD_BYTES = 8 * 1024;
@@ -26,10 +31,23 @@ final class AnswerBuffer extends OutputStream {
 
     private int size;
     private boolean streaming;
+    private ConnectionShare.@Nullable Turn turn;
 
     AnswerBuffer(Exchange exchange, boolean head) {
         this.exchange = exchange;
         this.head = head;
+    }
+
+    /** The answer may not begin to leave before its end while no turn is free. */
+    static final class NoTurn extends IOException {
+        NoTurn() {
+            super("as many answers stream as may");
+        }
+    }
+
+    /** Says what is taken before the first byte of an answer leaves that cannot be held. */
+    void takesWhenLong(ConnectionShare.Turn turn) {
+        this.turn = turn;
     }
 
     /** Says that the answer will be long. */
@@ -48,17 +66,34 @@ final class AnswerBuffer extends OutputStream {
             send(source, offset, length);
             return;
         }
-        if (size + length > most) {
-            streaming = true;
-            send(bytes, 0, size);
+        if (size + length > most || !grown(size + length)) {
+            stream();
             send(source, offset, length);
             return;
         }
-        if (size + length > bytes.length) {
-            bytes = Arrays.copyOf(bytes, Math.max(size + length, Math.min(bytes.length * 4, most)));
-        }
         System.arraycopy(source, offset, bytes, size, length);
         size += length;
+    }
+
+    /** Makes room for so many bytes; false when others need it. */
+    private boolean grown(int needed) {
+        if (needed > bytes.length) {
+            int capacity = Math.max(needed, Math.min(bytes.length * 4, most));
+            if (capacity > ALWAYS_HELD_BYTES && !exchange.hold(capacity - bytes.length)) {
+                return false;
+            }
+            bytes = Arrays.copyOf(bytes, capacity);
+        }
+        return true;
+    }
+
+    private void stream() throws IOException {
+        if (turn != null && !turn.now()) {
+            throw new NoTurn();
+        }
+        streaming = true;
+        send(bytes, 0, size);
+        bytes = NOTHING;
     }
 
     private void send(byte[] source, int offset, int length) throws IOException {

@@ -22,6 +22,9 @@ public interface Exchange {
 
     void contentLength(int bytes);
 
+    /** Asks to hold so many more bytes of the answer in memory; false when others need the room. */
+    boolean hold(int bytes);
+
     /** Takes the answer's bytes; asked for once there are some. */
     OutputStream out() throws IOException;
 }

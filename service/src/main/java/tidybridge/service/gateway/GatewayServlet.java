@@ -5,6 +5,7 @@ import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.util.Set;
+import org.apache.coyote.CloseNowException;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.bind.BadInput;
 import tidybridge.core.condition.ConditionKind;
@@ -16,6 +17,7 @@ import tidybridge.core.route.Router;
 import tidybridge.engine.SourceFailure;
 import tidybridge.service.Problems;
 import tidybridge.service.access.Gatekeeper;
+import tidybridge.service.capacity.BytesInFlight;
 import tidybridge.service.live.Live;
 import tidybridge.service.live.LiveModule;
 import tidybridge.service.live.LiveModules;
@@ -41,20 +43,23 @@ public final class GatewayServlet extends HttpServlet {
     private final transient Gatekeeper gatekeeper;
     private final transient Repeats repeats;
     private final transient CallObserver observer;
+    private final transient BytesInFlight bytes;
 
-    public GatewayServlet(LiveModules modules, Gatekeeper gatekeeper, Repeats repeats, CallObserver observer) {
+    public GatewayServlet(
+            LiveModules modules, Gatekeeper gatekeeper, Repeats repeats, CallObserver observer, BytesInFlight bytes) {
         this.modules = modules;
         this.gatekeeper = gatekeeper;
         this.repeats = repeats;
         this.observer = observer;
+        this.bytes = bytes;
     }
 
     @Override
     protected void service(HttpServletRequest request, HttpServletResponse response) throws IOException {
         CallRecord record = new CallRecord();
         boolean head = request.getMethod().equals("HEAD");
-        try {
-            answer(request, response, head, record);
+        try (BytesInFlight.Share share = bytes.share()) {
+            answer(request, response, head, share, record);
         } catch (Refusal e) {
             refuse(response, e.problem(), head, record);
         } catch (BadInput e) {
@@ -74,7 +79,12 @@ public final class GatewayServlet extends HttpServlet {
         }
     }
 
-    private void answer(HttpServletRequest request, HttpServletResponse response, boolean head, CallRecord record)
+    private void answer(
+            HttpServletRequest request,
+            HttpServletResponse response,
+            boolean head,
+            BytesInFlight.Share share,
+            CallRecord record)
             throws Refusal, BadInput, IOException {
         checkLength(request);
         String path = PathText.normalize(request.getRequestURI());
@@ -96,9 +106,9 @@ public final class GatewayServlet extends HttpServlet {
                 if (operation != null) {
                     record.operation(operation.plan());
                     byte[] body = RequestBodies.read(
-                            request, operation.plan().binder().bodyKind());
+                            request, operation.plan().binder().bodyKind(), share);
                     CallInputs inputs = new CallInputs(request, path, captures, body, gatekeeper, record);
-                    run(operation, new HttpExchange(request, response), inputs, head, record);
+                    run(operation, new HttpExchange(request, response, share), inputs, head, record);
                 }
             }
         }
@@ -183,7 +193,7 @@ public final class GatewayServlet extends HttpServlet {
             boolean denied = e.kind() == ConditionKind.DENIED;
             modules.note(operation.plan(), denied ? Set.of(Notice.FORBIDDEN) : call.notices());
             if (call.isStreaming()) {
-                throw new IOException("cut off after the answer had begun", e);
+                throw new CloseNowException("cut off after the answer had begun", e);
             }
             throw new Refusal(operation.plan().conditions().problem(e.condition()));
         }

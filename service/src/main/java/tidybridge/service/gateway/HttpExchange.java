@@ -5,9 +5,22 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.io.OutputStream;
 import org.jspecify.annotations.Nullable;
+import tidybridge.service.capacity.BytesInFlight;
+import tidybridge.service.capacity.PacedOutput;
 
-/** A servlet's request and response. */
-record HttpExchange(HttpServletRequest request, HttpServletResponse response) implements Exchange {
+/** A servlet's request and response. Used by one thread. */
+final class HttpExchange implements Exchange {
+
+    private final HttpServletRequest request;
+    private final HttpServletResponse response;
+    private final BytesInFlight.Share share;
+    private @Nullable OutputStream out;
+
+    HttpExchange(HttpServletRequest request, HttpServletResponse response, BytesInFlight.Share share) {
+        this.request = request;
+        this.response = response;
+        this.share = share;
+    }
 
     @Override
     public String path() {
@@ -41,6 +54,14 @@ record HttpExchange(HttpServletRequest request, HttpServletResponse response) im
 
     @Override
     public OutputStream out() throws IOException {
-        return response.getOutputStream();
+        if (out == null) {
+            out = new PacedOutput(response.getOutputStream());
+        }
+        return out;
+    }
+
+    @Override
+    public boolean hold(int bytes) {
+        return share.hold(bytes);
     }
 }

@@ -11,6 +11,7 @@ import tidybridge.core.plan.OneRowPlan;
 import tidybridge.core.plan.ReadPlan;
 import tidybridge.core.plan.RowReply;
 import tidybridge.core.problem.ProblemKind;
+import tidybridge.engine.ConnectionShare;
 import tidybridge.engine.SourceFailure;
 import tidybridge.service.run.EntityTags;
 import tidybridge.service.run.ReadAnswer;
@@ -46,7 +47,7 @@ final class ReadCall implements ReadAnswer {
         EndOfLife.announce(plan.header().deprecated(), exchange);
         checkComparable(inputs);
         ReadRun run = new ReadRun(operation, plan, this);
-        boolean found = run.run(inputs);
+        boolean found = found(run, inputs);
         record.rows(run.rows());
         if (!found) {
             throw new Refusal(ProblemKind.ROW_UNKNOWN, "Nothing is kept here under this identification.");
@@ -68,6 +69,14 @@ final class ReadCall implements ReadAnswer {
             return;
         }
         buffer.finish();
+    }
+
+    private boolean found(ReadRun run, Inputs inputs) throws BadInput, SourceFailure, Refusal, IOException {
+        try {
+            return run.run(inputs);
+        } catch (AnswerBuffer.NoTurn e) {
+            throw ReadRun.longAnswersBusy(operation);
+        }
     }
 
     /** What has no tag is in no state that could be named; a long answer is not begun in vain. */
@@ -142,6 +151,11 @@ final class ReadCall implements ReadAnswer {
     @Override
     public void modified(ZonedDateTime time) {
         modified = time;
+    }
+
+    @Override
+    public void takesWhenLong(ConnectionShare.Turn turn) {
+        buffer.takesWhenLong(turn);
     }
 
     @Override

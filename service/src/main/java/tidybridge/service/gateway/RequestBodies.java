@@ -7,6 +7,8 @@ import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.bind.BodyKind;
 import tidybridge.core.problem.ProblemKind;
+import tidybridge.service.capacity.BodyIntake;
+import tidybridge.service.capacity.BytesInFlight;
 import tidybridge.service.run.Refusal;
 
 /** Reads the bodies of requests: of the media type an operation wants, in UTF-8, and not too large. */
@@ -20,10 +22,9 @@ final class RequestBodies {
     private RequestBodies() {}
 
     /** The body; null when the request has none. */
-    static byte @Nullable [] read(HttpServletRequest request, BodyKind kind) throws Refusal, IOException {
-        boolean none = request.getContentLengthLong() == 0
-                || request.getContentLengthLong() < 0 && request.getHeader("Transfer-Encoding") == null;
-        if (none) {
+    static byte @Nullable [] read(HttpServletRequest request, BodyKind kind, BytesInFlight.Share share)
+            throws Refusal, IOException {
+        if (!BodyIntake.hasBody(request)) {
             return null;
         }
         if (kind == BodyKind.NONE) {
@@ -34,19 +35,7 @@ final class RequestBodies {
                     ProblemKind.BODY_UNKNOWN,
                     "This call reads " + kind.mediaType() + " in UTF-8; say so in Content-Type, and send that.");
         }
-        if (request.getContentLengthLong() > LARGEST_BYTES) {
-            throw tooLarge();
-        }
-        byte[] bytes = request.getInputStream().readNBytes(LARGEST_BYTES + 1);
-        if (bytes.length > LARGEST_BYTES) {
-            throw tooLarge();
-        }
-        return bytes;
-    }
-
-    private static Refusal tooLarge() {
-        return new Refusal(
-                ProblemKind.BODY_TOO_LARGE, "The body is larger than " + LARGEST_BYTES + " bytes; send less at once.");
+        return BodyIntake.read(request, LARGEST_BYTES, share);
     }
 
     /** {@code application/json}, any {@code +json} type where JSON is read, with no charset but UTF-8. */

@@ -3,6 +3,7 @@ package tidybridge.service.run;
 import java.io.OutputStream;
 import java.time.ZonedDateTime;
 import org.jspecify.annotations.Nullable;
+import tidybridge.engine.ConnectionShare;
 
 /** Takes what a read tells, in the order in which it becomes known: first what stands beside the body, then the body's bytes. */
 public interface ReadAnswer {
@@ -26,6 +27,9 @@ public interface ReadAnswer {
 
     /** When the row was changed last. */
     void modified(ZonedDateTime time);
+
+    /** An answer that cannot be held takes this turn before its first byte leaves. */
+    void takesWhenLong(ConnectionShare.Turn turn);
 
     /** Says that the body will be long, so that nobody waits for the whole. */
     void expectLong();

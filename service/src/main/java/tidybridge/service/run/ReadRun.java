@@ -22,6 +22,8 @@ import tidybridge.core.plan.ReadPlan;
 import tidybridge.core.plan.RowPlan;
 import tidybridge.core.plan.RowReply;
 import tidybridge.core.plan.ValuePlan;
+import tidybridge.core.problem.ProblemKind;
+import tidybridge.engine.ConnectionShare;
 import tidybridge.engine.Query;
 import tidybridge.engine.Rows;
 import tidybridge.engine.SourceFailure;
@@ -66,12 +68,13 @@ public final class ReadRun {
      * @return false when there is no such row; a collection is always there
      * @throws IOException when the bytes cannot leave
      */
-    public boolean run(Inputs inputs) throws BadInput, SourceFailure, IOException {
+    public boolean run(Inputs inputs) throws BadInput, SourceFailure, Refusal, IOException {
         Bound bound = plan.binder().bind(inputs);
         RowWriter writer = operation.writer(inputs);
-        try {
+        try (ConnectionShare.Turn turn = operation.source().streams().turn()) {
+            answer.takesWhenLong(turn);
             return switch (plan) {
-                case CollectionPlan collection -> page(collection, bound, writer);
+                case CollectionPlan collection -> page(collection, bound, writer, turn);
                 case OneRowPlan one -> one(one, bound, writer);
             };
         } catch (UncheckedIOException e) {
@@ -161,12 +164,16 @@ public final class ReadRun {
         return type != null && MEDIA_TYPE.matcher(type).matches() ? type : UNKNOWN_TYPE;
     }
 
-    private boolean page(CollectionPlan collection, Bound bound, RowWriter writer) throws SourceFailure, BadInput {
+    private boolean page(CollectionPlan collection, Bound bound, RowWriter writer, ConnectionShare.Turn turn)
+            throws SourceFailure, BadInput, Refusal {
         answer.mediaType(JSON);
         PagePosition position = PagePosition.read(operation.continuation(), collection, bound.after());
         int limit = bound.limit();
         if (limit > EXPORT_ROWS) {
             answer.expectLong();
+            if (!turn.await()) {
+                throw longAnswersBusy(operation);
+            }
         }
         Query query = new Query(
                 collection
@@ -179,6 +186,15 @@ public final class ReadRun {
                 collection.timeout());
         operation.source().read(query, found -> writePage(found, collection, limit, writer));
         return true;
+    }
+
+    /** The refusal for an answer that may not stream now. */
+    public static Refusal longAnswersBusy(RunnableOperation operation) {
+        return new Refusal(
+                ProblemKind.BUSY,
+                "The database has all the long answers under way that it may, which are "
+                        + operation.source().streams().most()
+                        + "; ask for fewer rows, or try again in a moment.");
     }
 
     private void writePage(Rows found, CollectionPlan collection, int limit, RowWriter writer) {

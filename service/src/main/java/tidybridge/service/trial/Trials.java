@@ -33,9 +33,11 @@ import tidybridge.core.plan.ReadPlan;
 import tidybridge.core.plan.Start;
 import tidybridge.core.plan.Variant;
 import tidybridge.core.problem.Problem;
+import tidybridge.core.problem.ProblemKind;
 import tidybridge.core.route.PathTemplate;
 import tidybridge.core.route.PathText;
 import tidybridge.core.route.Router;
+import tidybridge.engine.ConnectionShare;
 import tidybridge.engine.SourceFailure;
 import tidybridge.service.gateway.OperationCall;
 import tidybridge.service.live.LiveModules;
@@ -232,7 +234,13 @@ public final class Trials {
         Trial.StatementRun statement = null;
         Trial.Rehearsal rehearsal = null;
         Set<Notice> notices = Set.of();
-        try {
+        try (ConnectionShare.Turn turn = operation.source().trials().turn()) {
+            if (!turn.await()) {
+                throw new Refusal(
+                        ProblemKind.BUSY,
+                        "As many trials and rehearsals are under way at this database as may be, which are "
+                                + operation.source().trials().most() + "; try again in a moment.");
+            }
             switch (plan) {
                 case ReadPlan read -> {
                     Bound bound = read.binder().bind(typed);

@@ -13,6 +13,7 @@ final class MemoryAnswer implements Exchange {
     final Map<String, String> headers = new LinkedHashMap<>();
     final ByteArrayOutputStream bytes = new ByteArrayOutputStream();
     int status = 200;
+    int room = Integer.MAX_VALUE;
 
     @Override
     public String path() {
@@ -42,6 +43,11 @@ final class MemoryAnswer implements Exchange {
     @Override
     public void contentLength(int length) {
         headers.put("Content-Length", String.valueOf(length));
+    }
+
+    @Override
+    public boolean hold(int more) {
+        return more < room;
     }
 
     @Override
