@@ -24,6 +24,7 @@ final class ConnectionPool implements AutoCloseable {
     private final Reconnecting connections;
     private final HikariDataSource pool;
     private final Semaphore turns;
+    private final Pulse pulse;
 
     /** Opens the pool; the database need not be there yet. */
     ConnectionPool(SourceSettings settings, Database database, TimeLimits limits, PreparedStatements statements) {
@@ -32,7 +33,9 @@ final class ConnectionPool implements AutoCloseable {
         this.sessions = database.sessions();
         this.limits = limits;
         this.statements = statements;
-        this.connections = new Reconnecting(() -> sessions.open(settings, limits.usual(), TimeLimits.GRACE));
+        this.pulse = new Pulse(settings.name(), limit -> sessions.enter(settings, limit), this::cutAll);
+        this.connections =
+                new Reconnecting(() -> sessions.open(settings, limits.usual(), TimeLimits.GRACE), pulse::isSilent);
         this.pool = new HikariDataSource(config(settings, connections));
         this.turns = new Semaphore(settings.connections());
     }
@@ -52,6 +55,7 @@ final class ConnectionPool implements AutoCloseable {
 
     /** Waits for a turn. Callers queue here and not at the pool, which keeps its waiting threads awake by yielding. */
     void takeTurn() throws SourceFailure {
+        refuseWhileSilent();
         try {
             if (!turns.tryAcquire(settings.patience().toNanos(), TimeUnit.NANOSECONDS)) {
                 throw unreachable("no connection became free" + numbers());
@@ -72,12 +76,26 @@ final class ConnectionPool implements AutoCloseable {
 
     /** A connection for somebody who has a turn. */
     Lease connect() throws SourceFailure {
+        refuseWhileSilent();
+        // waiting for a connection counts: the pool asks those it has kept for long whether they live
+        Pulse.Work work = pulse.begin();
         try {
-            return new Lease(this, pool.getConnection());
+            return new Lease(this, pool.getConnection(), work);
         } catch (SQLException e) {
+            work.end();
             SQLException reason = connections.lastFailure();
             throw reason == null ? failure(e) : unreachable(failures.reason(reason) + numbers());
         }
+    }
+
+    private void refuseWhileSilent() throws SourceFailure {
+        if (pulse.isSilent()) {
+            throw unreachable("it takes connections and gives no sign of life; calls are refused until it does");
+        }
+    }
+
+    private void cutAll() {
+        connections.opened().forEach(sessions::cut);
     }
 
     Sessions sessions() {
@@ -123,6 +141,7 @@ final class ConnectionPool implements AutoCloseable {
 
     @Override
     public void close() {
+        pulse.close();
         pool.close();
     }
 }

@@ -12,10 +12,12 @@ final class Lease implements AutoCloseable {
     private final ConnectionPool pool;
     private final Connection pooled;
     private final Connection physical;
+    private final Pulse.Work work;
     private boolean touched;
 
-    Lease(ConnectionPool pool, Connection pooled) throws SQLException {
+    Lease(ConnectionPool pool, Connection pooled, Pulse.Work work) throws SQLException {
         this.pool = pool;
+        this.work = work;
         this.pooled = pooled;
         this.physical = pooled.unwrap(Connection.class);
     }
@@ -58,6 +60,8 @@ final class Lease implements AutoCloseable {
             }
         } catch (SQLException e) {
             giveUp();
+        } finally {
+            work.end();
         }
         pooled.close();
     }

@@ -5,6 +5,11 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.SQLFeatureNotSupportedException;
 import java.time.Duration;
+import java.util.Collections;
+import java.util.List;
+import java.util.Set;
+import java.util.WeakHashMap;
+import java.util.function.BooleanSupplier;
 import java.util.logging.Logger;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
@@ -18,6 +23,8 @@ final class Reconnecting implements DataSource {
     private static final Duration PAUSE = Duration.ofMillis(200);
 
     private final Opening opening;
+    private final BooleanSupplier silent;
+    private final Set<Connection> opened = Collections.newSetFromMap(new WeakHashMap<>());
     private volatile @Nullable SQLException lastFailure;
     private volatile int loginTimeout;
 
@@ -27,8 +34,14 @@ final class Reconnecting implements DataSource {
         Connection open() throws SQLException;
     }
 
-    Reconnecting(Opening opening) {
+    /**
+     * Opens by these means.
+     *
+     * @param silent true while the database is known not to answer, so that it is not tried
+     */
+    Reconnecting(Opening opening, BooleanSupplier silent) {
         this.opening = opening;
+        this.silent = silent;
     }
 
     /** Why no connection can be opened now; null when the last one could. */
@@ -37,13 +50,26 @@ final class Reconnecting implements DataSource {
         return lastFailure;
     }
 
+    /** The connections that were opened and may still be open. */
+    List<Connection> opened() {
+        synchronized (opened) {
+            return List.copyOf(opened);
+        }
+    }
+
     /** Waits as long as it takes; the pool interrupts it when it closes. Those who want a connection give up by themselves. */
     @Override
     public Connection getConnection() throws SQLException {
         for (; ; ) {
+            while (silent.getAsBoolean()) {
+                pause(new SQLException("the database gives no sign of life"));
+            }
             try {
                 Connection connection = opening.open();
                 lastFailure = null;
+                synchronized (opened) {
+                    opened.add(connection);
+                }
                 return connection;
             } catch (SQLException e) {
                 lastFailure = e;

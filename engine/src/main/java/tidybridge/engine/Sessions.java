@@ -47,6 +47,9 @@ public interface Sessions {
      */
     void begin(Connection connection, TransactionSettings wanted, boolean readsOnly, String branch) throws SQLException;
 
+    /** Ends a connection at once, without a word to a server that may not answer; whoever waits on it fails. */
+    void cut(Connection connection);
+
     void commit(Connection connection) throws SQLException;
 
     /** Undoes everything since {@link #begin}. */

@@ -73,6 +73,10 @@ final class TransactionRun {
             Transaction transaction =
                     new Transaction(settings, database, pool, lease, statements, wanted, enders, limit);
             boolean ended = false;
+            if (wanted.ending() == Ending.ROLL_BACK) {
+                // who rehearses may ask for anything, a lock of the session among it
+                lease.touched();
+            }
             try {
                 work.run(transaction);
                 switch (wanted.ending()) {

@@ -6,6 +6,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
+import java.util.List;
 import java.util.UUID;
 import org.jooq.DSLContext;
 import org.jooq.Record;
@@ -22,6 +23,7 @@ public final class CallOutcomes {
 
     private static final int MOST_TRIES = 3;
     private static final int FORGOTTEN_AT_ONCE = 10_000;
+    private static final int RENEWED_AT_ONCE = 200;
 
     private final DSLContext db;
 
@@ -147,12 +149,28 @@ public final class CallOutcomes {
                 .execute();
     }
 
-    /** Forgets some of the outcomes that are no longer to be kept; how many. */
-    public int forget(Instant now) {
+    /** Prolongs the leases of claims whose requests are still under way. */
+    public void renew(List<Claim.Mine> claims, Instant until) {
+        for (int from = 0; from < claims.size(); from += RENEWED_AT_ONCE) {
+            List<Claim.Mine> some = claims.subList(from, Math.min(from + RENEWED_AT_ONCE, claims.size()));
+            db.update(CALL_OUTCOME)
+                    .set(CALL_OUTCOME.LEASE_UNTIL, utc(until))
+                    .where(CALL_OUTCOME.KEY_SHA256.in(
+                            some.stream().map(Claim.Mine::key).toList()))
+                    .and(CALL_OUTCOME.CLAIM.in(
+                            some.stream().map(Claim.Mine::claim).toList()))
+                    .and(CALL_OUTCOME.STATUS.isNull())
+                    .execute();
+        }
+    }
+
+    /** Forgets some of the outcomes that are no longer to be kept; true when there may be more. */
+    public boolean forget(Instant now) {
         return db.deleteFrom(CALL_OUTCOME)
-                .where(CALL_OUTCOME.EXPIRES_AT.lt(utc(now)))
-                .limit(FORGOTTEN_AT_ONCE)
-                .execute();
+                        .where(CALL_OUTCOME.EXPIRES_AT.lt(utc(now)))
+                        .limit(FORGOTTEN_AT_ONCE)
+                        .execute()
+                == FORGOTTEN_AT_ONCE;
     }
 
     private static LocalDateTime utc(Instant instant) {

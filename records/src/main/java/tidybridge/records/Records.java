@@ -32,7 +32,7 @@ import tidybridge.core.definition.Version;
 public final class Records implements AutoCloseable {
 
     private static final int CONNECTIONS = 4;
-    private static final long PATIENCE_MILLIS = 2_000;
+    private static final long PATIENCE_MILLIS = 700;
     private static final int LONGEST_WHO = 120;
     private static final int LONGEST_SUBJECT = 255;
     private static final int LONGEST_DETAIL = 1_000;

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -50,6 +51,20 @@ class CallOutcomesTest {
         return (Claim.Mine) claim;
     }
 
+    /** A node that lives renews its claims; one that is dead loses them soon. */
+    @Test
+    void aRenewedClaimIsNotTakenOver() {
+        Claim.Mine mine = mine(claim(PRINT, true, NOW));
+        Instant later = NOW.plus(LEASE).plusMillis(1);
+        outcomes.renew(List.of(mine), later.plus(LEASE));
+        assertThat(claim(PRINT, true, later)).isEqualTo(new Claim.Busy());
+        assertThat(mine(claim(PRINT, true, later.plus(LEASE).plusMillis(1)))).isNotEqualTo(mine);
+        outcomes.renew(List.of(mine), later.plus(LEASE).plus(LEASE));
+        assertThat(claim(PRINT, true, later.plus(LEASE).plus(LEASE).plusMillis(2)))
+                .as("whoever lost a claim cannot renew it")
+                .isInstanceOf(Claim.Mine.class);
+    }
+
     @Test
     void anOutcomeIsFoundAgainUntilItIsForgotten() {
         Claim.Mine mine = mine(claim(PRINT, true, NOW));
@@ -61,8 +76,11 @@ class CallOutcomesTest {
                     assertThat(finished.outcome().body()).containsExactly(1, 2);
                 });
         assertThat(claim("c".repeat(64), true, NOW)).isEqualTo(new Claim.Different());
-        assertThat(outcomes.forget(NOW.plus(KEPT))).isZero();
-        assertThat(outcomes.forget(NOW.plus(KEPT).plusSeconds(1))).isEqualTo(1);
+        assertThat(outcomes.forget(NOW.plus(KEPT))).isFalse();
+        assertThat(claim("c".repeat(64), true, NOW)).isEqualTo(new Claim.Different());
+        assertThat(outcomes.forget(NOW.plus(KEPT).plusSeconds(1)))
+                .as("more than one look is needed")
+                .isFalse();
         mine(claim(PRINT, true, NOW));
     }
 

@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.springframework.boot.context.properties.ConfigurationProperties;
 import tidybridge.core.definition.SecretReference;
@@ -31,6 +32,8 @@ import tidybridge.service.gateway.Repeats;
  * @param workspace the folder whose workspace.yaml defines the sources; null for none
  * @param environment the one of the workspace's environments this service runs in; null for none
  * @param records where the record store lies
+ * @param names what this service is called by in addresses, beside those of loopback; unless set, by any name when it listens to other
+ *     machines, and by none other when it does not
  * @param outcomesKept how long the answer to an Idempotency-Key is remembered; 24 hours unless set
  * @param sources what is said about a source here instead, or about one that the workspace does not define
  */
@@ -40,8 +43,12 @@ public record TidySettings(
         @Nullable Path workspace,
         @Nullable String environment,
         @Nullable Database records,
+        @Nullable List<String> names,
         @Nullable Duration outcomesKept,
         @Nullable Map<String, SourceSetting> sources) {
+
+    private static final Pattern HOST_NAME =
+            Pattern.compile("[A-Za-z0-9]([A-Za-z0-9.-]{0,251}[A-Za-z0-9])?|\\[[0-9A-Fa-f:.]{2,45}]");
 
     /**
      * The record store's database.
@@ -108,8 +115,14 @@ public record TidySettings(
     }
 
     /** Settings after all checks. */
-    public record Checked(Path home, RecordsSettings records, Duration outcomesKept, List<SourceSettings> sources) {
+    public record Checked(
+            Path home,
+            RecordsSettings records,
+            List<String> names,
+            Duration outcomesKept,
+            List<SourceSettings> sources) {
         public Checked {
+            names = List.copyOf(names);
             sources = List.copyOf(sources);
         }
     }
@@ -127,10 +140,14 @@ public record TidySettings(
         if (kept.isNegative() || kept.isZero()) {
             problems.add("tidy.outcomes-kept must be above zero");
         }
+        List<String> called = names == null ? List.of() : names;
+        if (!called.stream().allMatch(name -> HOST_NAME.matcher(name).matches())) {
+            problems.add("tidy.names must be host names without a port, such as bridge.marrowby.example");
+        }
         if (!problems.isEmpty()) {
             throw new Unfit(problems);
         }
-        return new Checked(home == null ? Path.of(".tidy") : home, recordsSettings, kept, sourceSettings);
+        return new Checked(home == null ? Path.of(".tidy") : home, recordsSettings, called, kept, sourceSettings);
     }
 
     /**

@@ -1,5 +1,6 @@
 package tidybridge.service;
 
+import java.net.InetAddress;
 import java.security.SecureRandom;
 import java.time.Clock;
 import java.util.HexFormat;
@@ -7,11 +8,13 @@ import java.util.Set;
 import org.apache.catalina.core.StandardHost;
 import org.springframework.boot.tomcat.servlet.TomcatServletWebServerFactory;
 import org.springframework.boot.web.server.WebServerFactoryCustomizer;
+import org.springframework.boot.web.server.autoconfigure.ServerProperties;
 import org.springframework.boot.web.servlet.FilterRegistrationBean;
 import org.springframework.boot.web.servlet.ServletRegistrationBean;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.context.annotation.Fallback;
+import org.springframework.core.Ordered;
 import org.springframework.web.filter.RequestContextFilter;
 import tidybridge.core.answer.MaskKey;
 import tidybridge.core.page.Continuation;
@@ -20,7 +23,9 @@ import tidybridge.records.Records;
 import tidybridge.service.access.Administrator;
 import tidybridge.service.access.AdministratorOnly;
 import tidybridge.service.access.DeskFilter;
+import tidybridge.service.access.FrontDoor;
 import tidybridge.service.access.Gatekeeper;
+import tidybridge.service.access.HostNames;
 import tidybridge.service.access.Sessions;
 import tidybridge.service.capacity.BytesInFlight;
 import tidybridge.service.gateway.GatewayServlet;
@@ -135,6 +140,16 @@ class Wiring {
         GatewayServlet servlet = new GatewayServlet(live, gatekeeper, repeats, observer, bytes);
         ServletRegistrationBean<GatewayServlet> registration = new ServletRegistrationBean<>(servlet, "/api/*");
         registration.setLoadOnStartup(1);
+        return registration;
+    }
+
+    @Bean
+    FilterRegistrationBean<FrontDoor> frontDoor(TidySettings.Checked settings, ServerProperties server) {
+        InetAddress address = server.getAddress();
+        boolean onLoopback = address != null && address.isLoopbackAddress();
+        FilterRegistrationBean<FrontDoor> registration =
+                new FilterRegistrationBean<>(new FrontDoor(HostNames.of(settings.names(), onLoopback)));
+        registration.setOrder(Ordered.HIGHEST_PRECEDENCE);
         return registration;
     }
 

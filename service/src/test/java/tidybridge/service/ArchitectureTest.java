@@ -40,6 +40,7 @@ class ArchitectureTest {
                         "javax.crypto..",
                         "tools.jackson..",
                         "org.snakeyaml..",
+                        "com.google.re2j..",
                         "org.jspecify..")
                 .check(everything);
     }

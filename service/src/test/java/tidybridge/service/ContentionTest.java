@@ -75,7 +75,7 @@ class ContentionTest {
     @Test
     void aCallerWhoHangsUpLeavesAWholeChangeOrNone() throws Exception {
         String head =
-                "POST /api/stores/v1/moves HTTP/1.1\r\nHost: x\r\nContent-Type: application/json\r\nContent-Length: ";
+                "POST /api/stores/v1/moves HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Type: application/json\r\nContent-Length: ";
         String body = "{\"from\":2,\"to\":1,\"kilos\":1}";
         for (int i = 0; i < 10; i++) {
             cut(head + body.length() + "\r\n\r\n" + body);

@@ -11,6 +11,7 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
@@ -96,6 +97,48 @@ class ReliabilityTest {
         }
     }
 
+    /** A machine that hangs keeps its connections: only a sign of life that does not come tells it from a slow statement. */
+    @Test
+    void aDatabaseThatHangsIsSaidWithinASecondAndUsedAgainWhenItGoesOn() throws Exception {
+        try (RunningService service = RunningService.fresh()) {
+            service.publishDemo();
+            assertThat(service.publish(YAML, Map.of("value.sql", "select sleep(1.8) as v"))
+                            .statusCode())
+                    .isEqualTo(200);
+            assertThat(service.get("/api/changing/v1/value").statusCode())
+                    .as("a statement that is merely slow")
+                    .isEqualTo(200);
+            String passage =
+                    "{\"lockId\":3,\"registration\":\"MW-10084\",\"direction\":\"up\",\"passedAt\":\"2040-01-01T00:00:00\"}";
+            TestDatabase.server().freeze();
+            try {
+                for (int i = 0; i < 3; i++) {
+                    refusedSoon(() -> service.get("/api/moorings/v1/berths/17"));
+                    refusedSoon(() -> service.send(
+                            "POST",
+                            "/api/passages/v1/passages",
+                            passage,
+                            "Idempotency-Key",
+                            "frozen" + System.nanoTime()));
+                }
+            } finally {
+                TestDatabase.server().thaw();
+            }
+            awaitOk(service, "/api/moorings/v1/berths/17", Duration.ofSeconds(2));
+            TestDatabase.without(() -> refusedSoon(
+                    () -> service.send("POST", "/api/passages/v1/passages", passage, "Idempotency-Key", "gone")));
+            awaitOk(service, "/api/moorings/v1/berths/17", Duration.ofSeconds(2));
+        }
+    }
+
+    private static void refusedSoon(Callable<HttpResponse<String>> call) throws Exception {
+        long start = System.nanoTime();
+        HttpResponse<String> response = call.call();
+        assertThat(Duration.ofNanos(System.nanoTime() - start)).isLessThan(Duration.ofMillis(1_300));
+        assertThat(response.statusCode()).as(response.body()).isEqualTo(503);
+        assertThat(response.headers().firstValue("Retry-After")).hasValue("1");
+    }
+
     @Test
     void aWriteThatTheDatabaseDiesUnderIsNotMadeAndIsToldSo() throws Exception {
         String user = DemoDatabase.SOURCE_USER + "@'127.0.0.1'";
@@ -146,7 +189,7 @@ class ReliabilityTest {
             for (int i = 0; i < 15; i++) {
                 try (Socket socket = new Socket("127.0.0.1", service.port())) {
                     socket.getOutputStream()
-                            .write("GET /api/changing/v1/value HTTP/1.1\r\nHost: x\r\n\r\n"
+                            .write("GET /api/changing/v1/value HTTP/1.1\r\nHost: 127.0.0.1\r\n\r\n"
                                     .getBytes(StandardCharsets.US_ASCII));
                     assertThat(socket.getInputStream().readNBytes(2_000)).hasSize(2_000);
                 }

@@ -37,6 +37,15 @@ class RepeatsTest {
                   parameters:
                     text: { in: body, type: string, required: true, example: a }
                     wait: { in: body, type: number, default: 0 }
+              /fielded:
+                post:
+                  about: With inputs from everywhere
+                  sql: fielded.sql
+                  answer: row
+                  parameters:
+                    text: { in: body, type: string, required: true, example: a }
+                    wait: { in: header, name: X-Wait, type: number, default: 0 }
+                    by: { in: cookie, type: string, default: nobody }
               /demanding:
                 post:
                   about: Only with a key
@@ -47,8 +56,11 @@ class RepeatsTest {
                     text: { in: body, type: string, required: true, example: a }
                     wait: { in: body, type: number, default: 0 }
             """;
-    private static final Map<String, String> SQL =
-            Map.of("add.sql", "insert into entry (text, waited) select :text, sleep(:wait)");
+    private static final Map<String, String> SQL = Map.of(
+            "add.sql",
+            "insert into entry (text, waited) select :text, sleep(:wait)",
+            "fielded.sql",
+            "insert into entry (text, waited) select :text, sleep(:wait) where :by <> ''");
     private static final String USER = DemoDatabase.SOURCE_USER + "@'127.0.0.1'";
 
     private static RunningService service;
@@ -178,6 +190,34 @@ class RepeatsTest {
         assertThat(entries()).isEqualTo("1");
         TestDatabase.execute(DemoDatabase.RECORDS_SCHEMA, "update call_outcome set expires_at = '2020-01-01'");
         assertThat(post("k6", "{\"text\":\"second\"}").statusCode()).isEqualTo(201);
+    }
+
+    /** What does not fit is no request yet: the same key is free for the one that does. */
+    @Test
+    void aRequestThatDoesNotFitClaimsNoKey() throws Exception {
+        assertThat(post("k20", "{\"txt\":\"typo\"}").statusCode()).isEqualTo(400);
+        assertThat(TestDatabase.column("select count(*) from " + DemoDatabase.RECORDS_SCHEMA + ".call_outcome"))
+                .containsExactly("0");
+        assertThat(post("k20", "{\"text\":\"right\"}").statusCode()).isEqualTo(201);
+    }
+
+    @Test
+    void inputsFromFieldsAndCookiesAndConditionsBelongToARequest() throws Exception {
+        for (String[] field :
+                new String[][] {{"X-Wait", "0.01"}, {"Cookie", "by=mara"}, {"If-Unmodified-Since", "x"}}) {
+            String key = "k21" + field[0];
+            assertThat(field(key, "X-Other", "1").statusCode()).isEqualTo(200);
+            assertThat(field(key, "X-Other", "2").statusCode())
+                    .as("what the operation does not read is no part of it")
+                    .isEqualTo(200);
+            assertThat(field(key, field[0], field[1]).statusCode()).as(field[0]).isEqualTo(422);
+        }
+        assertThat(entries()).isEqualTo("3");
+    }
+
+    private static HttpResponse<String> field(String key, String name, String value) throws Exception {
+        return service.send(
+                "POST", "/api/ledger/v1/fielded", "{\"text\":\"" + key + "\"}", "Idempotency-Key", key, name, value);
     }
 
     @Test

@@ -33,6 +33,7 @@ public enum ProblemKind {
     BODY_TOO_LARGE(413, "Body too large", "The request's body is larger than this service accepts."),
     URL_TOO_LONG(414, "Address too long", "The request's address is longer than this service reads."),
     BODY_UNKNOWN(415, "Body format not offered", "The request's body is in a format this call does not read."),
+    HOST_UNKNOWN(421, "Not this service's name", "The request names a host that this service does not answer for."),
     RULE_BROKEN(
             422,
             "Refused by a rule",

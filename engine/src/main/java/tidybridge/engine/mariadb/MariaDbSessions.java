@@ -1,11 +1,16 @@
 package tidybridge.engine.mariadb;
 
+import java.io.IOException;
+import java.net.Socket;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Duration;
+import java.util.Collections;
+import java.util.Map;
 import java.util.Properties;
+import java.util.WeakHashMap;
 import org.mariadb.jdbc.Driver;
 import org.mariadb.jdbc.client.Client;
 import org.mariadb.jdbc.message.ClientMessage;
@@ -32,6 +37,7 @@ final class MariaDbSessions implements Sessions {
     private static final int SORTED_BYTES = 16_384;
 
     private final Driver driver = new Driver();
+    private final Map<Connection, Socket> sockets = Collections.synchronizedMap(new WeakHashMap<>());
 
     @Override
     public Connection open(SourceSettings settings, Duration limit, Duration grace) throws SQLException {
@@ -106,6 +112,10 @@ final class MariaDbSessions implements Sessions {
         if (connection == null) {
             throw new SQLException("the driver does not know " + url);
         }
+        Socket socket = Sockets.last();
+        if (socket != null) {
+            sockets.put(connection, socket);
+        }
         return connection;
     }
 
@@ -113,6 +123,7 @@ final class MariaDbSessions implements Sessions {
         Properties properties = new Properties();
         properties.put("user", settings.user());
         properties.put("password", settings.secret());
+        properties.put("socketFactory", Sockets.class.getName());
         properties.put("connectionTimeZone", "UTC");
         properties.put("forceConnectionTimeZoneToSession", "true");
         properties.put(
@@ -174,6 +185,18 @@ final class MariaDbSessions implements Sessions {
                     run(connection, "set transaction isolation level " + isolation.sql() + ", " + access);
                 }
                 run(connection, "xa start '" + branch + "'");
+            }
+        }
+    }
+
+    @Override
+    public void cut(Connection connection) {
+        Socket socket = sockets.get(connection);
+        if (socket != null) {
+            try {
+                socket.close();
+            } catch (IOException e) {
+                // it is closed already
             }
         }
     }

@@ -7,9 +7,7 @@ import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.net.InetAddress;
-import java.net.URI;
 import java.util.EnumSet;
-import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.problem.Problem;
 import tidybridge.core.problem.ProblemKind;
@@ -73,14 +71,14 @@ public final class DeskFilter extends HttpFilter {
 
     private @Nullable Problem refusal(HttpServletRequest request) throws IOException {
         boolean here = InetAddress.getByName(request.getRemoteAddr()).isLoopbackAddress()
-                && isLoopbackName(request.getServerName());
+                && HostNames.isLoopback(request.getServerName());
         if (!here) {
             return Problem.of(
                     ProblemKind.NOT_ALLOWED,
                     "The management API answers on this machine only; call it as http://127.0.0.1 from there.");
         }
         boolean bySignature = administrator.admits(request.getHeader("Authorization"));
-        if (!bySignature && !isSafe(request.getMethod()) && !isOwnPage(request)) {
+        if (!bySignature && !OwnPages.isSafe(request.getMethod()) && !isOwnPage(request)) {
             return Problem.of(
                     ProblemKind.NOT_ALLOWED,
                     "A change must come from the console's own pages, or carry the administrator's token.");
@@ -98,27 +96,9 @@ public final class DeskFilter extends HttpFilter {
         return request.getMethod().equals("POST") && request.getRequestURI().equals(SIGN_IN);
     }
 
-    private static boolean isSafe(String method) {
-        return method.equals("GET") || method.equals("HEAD") || method.equals("OPTIONS");
-    }
-
-    private static boolean isLoopbackName(String host) {
-        String name = host.toLowerCase(Locale.ROOT);
-        return name.equals("localhost") || name.equals("127.0.0.1") || name.equals("[::1]") || name.equals("::1");
-    }
-
-    /** Browsers send Origin with every unsafe request; it must be the very address the request went to. */
+    /** Browsers send Origin with every unsafe request; whoever signs in may be no browser. */
     private static boolean isOwnPage(HttpServletRequest request) {
         String origin = request.getHeader("Origin");
-        if (origin == null) {
-            return isSignIn(request);
-        }
-        try {
-            return request.getHeader("Host") != null
-                    && request.getHeader("Host")
-                            .equalsIgnoreCase(URI.create(origin).getAuthority());
-        } catch (IllegalArgumentException e) {
-            return false;
-        }
+        return origin == null ? isSignIn(request) : OwnPages.isOwnOrigin(origin, request);
     }
 }

@@ -34,8 +34,9 @@ final class ChangeCall {
 
     void run(Inputs inputs, Repeats repeats) throws BadInput, SourceFailure, Refusal, IOException {
         EndOfLife.announce(plan.header().deprecated(), exchange);
-        ChangeRun run = begun(TransactionSettings.Ending.COMMIT);
-        if (plan.sequence().readOnly() || run.isPreview(inputs)) {
+        // a request that cannot be bound claims no key
+        ChangeRun run = begun(inputs, TransactionSettings.Ending.COMMIT);
+        if (plan.sequence().readOnly() || run.isPreview()) {
             answer(run, inputs, ChangeWatch.NOBODY).send(exchange);
             return;
         }
@@ -44,8 +45,9 @@ final class ChangeCall {
         (replay == null ? kept(run, inputs, begun.attempt()) : replay).send(exchange);
     }
 
-    private ChangeRun begun(TransactionSettings.Ending ending) {
+    private ChangeRun begun(Inputs inputs, TransactionSettings.Ending ending) throws BadInput {
         ChangeRun begun = new ChangeRun(operation, plan, ending);
+        begun.bind(inputs);
         notices = begun.notices();
         return begun;
     }
@@ -57,7 +59,8 @@ final class ChangeCall {
 
     /** Runs the change for real, watched by somebody, and undoes it. */
     void rehearse(Inputs inputs, ChangeWatch watch) throws BadInput, SourceFailure, Refusal, IOException {
-        answer(begun(TransactionSettings.Ending.ROLL_BACK), inputs, watch).send(exchange);
+        answer(begun(inputs, TransactionSettings.Ending.ROLL_BACK), inputs, watch)
+                .send(exchange);
     }
 
     private HttpAnswer answer(ChangeRun run, Inputs inputs, ChangeWatch watch) throws BadInput, SourceFailure, Refusal {

@@ -128,12 +128,21 @@ public final class GatewayServlet extends HttpServlet {
         gatekeeper.admit(request, module.needs());
     }
 
+    private boolean isAdmitted(HttpServletRequest request, LiveModule module) {
+        try {
+            gatekeeper.admit(request, module.needs());
+            return true;
+        } catch (Refusal e) {
+            return false;
+        }
+    }
+
     /** Whether a route is there is told to those only who may call its module. */
     private Refusal unknown(Live live, String path, HttpServletRequest request, CallRecord record) throws Refusal {
         UnknownAddress address = new UnknownAddress(live, path.substring(PREFIX));
         LiveModule module = address.module();
         if (module == null) {
-            return address.moduleUnknown();
+            return address.moduleUnknown(known -> isAdmitted(request, known));
         }
         admit(request, module, record);
         return address.routeUnknown(module);

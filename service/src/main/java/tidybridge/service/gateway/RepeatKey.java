@@ -3,12 +3,14 @@ package tidybridge.service.gateway;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
+import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.bind.BadInput;
 import tidybridge.core.bind.Inputs;
 import tidybridge.core.definition.Need;
+import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.problem.InputError;
 
 /** Reads the {@code Idempotency-Key} of a request, and tells which request it stands for. */
@@ -16,6 +18,9 @@ final class RepeatKey {
 
     private static final String FIELD = "Idempotency-Key";
     private static final int LONGEST_KEY = 255;
+
+    /** They decide what a request does. */
+    private static final List<String> CONDITIONS = List.of("If-Match", "If-None-Match", "If-Unmodified-Since");
 
     private RepeatKey() {}
 
@@ -42,11 +47,31 @@ final class RepeatKey {
     }
 
     /** What tells this request from another that bears the same key. */
-    static String print(Inputs inputs, String path) {
+    static String print(Inputs inputs, String path, List<ParameterDefinition> parameters) {
         byte[] body = inputs.body();
         String query = inputs.query();
-        return sha256(
-                path, query == null ? "" : query, body == null ? "" : new String(body, StandardCharsets.ISO_8859_1));
+        List<String> parts = new ArrayList<>();
+        parts.add(path);
+        parts.add(query == null ? "" : query);
+        parts.add(body == null ? "" : new String(body, StandardCharsets.ISO_8859_1));
+        for (ParameterDefinition parameter : parameters) {
+            switch (parameter.in()) {
+                case HEADER -> add(parts, parameter.wireName(), inputs.header(parameter.wireName()));
+                case COOKIE -> add(parts, "cookie " + parameter.wireName(), inputs.cookie(parameter.wireName()));
+                case PATH, QUERY, BODY, FORM, CALLER, REQUEST -> {}
+            }
+        }
+        for (String condition : CONDITIONS) {
+            add(parts, condition, inputs.header(condition));
+        }
+        return sha256(parts.toArray(String[]::new));
+    }
+
+    private static void add(List<String> parts, String name, @Nullable String value) {
+        if (value != null) {
+            parts.add(name);
+            parts.add(value);
+        }
     }
 
     /** The key as it is kept: every operation and every caller has keys of their own. */

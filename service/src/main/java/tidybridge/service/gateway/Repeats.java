@@ -3,12 +3,14 @@ package tidybridge.service.gateway;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
 import org.jooq.exception.DataAccessException;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -24,6 +26,7 @@ import tidybridge.engine.Transaction;
 import tidybridge.records.CallOutcomes;
 import tidybridge.records.Claim;
 import tidybridge.records.Outcome;
+import tidybridge.service.capacity.Deadline;
 import tidybridge.service.run.Refusal;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -38,8 +41,17 @@ public final class Repeats implements AutoCloseable {
 
     private static final Logger LOG = LoggerFactory.getLogger(Repeats.class);
     private static final Duration LEASE_BEYOND_TIMEOUT = Duration.ofSeconds(2);
+
+    /** How long a claim outlives its node where it can be taken over; renewed while the request runs. */
+    private static final Duration SHORT_LEASE = Duration.ofSeconds(2);
+
+    private static final Duration BETWEEN_RENEWALS = Duration.ofMillis(500);
+
+    /** What the record store may add to a call. */
+    private static final Duration PATIENCE = Duration.ofMillis(800);
+
     private static final int LARGEST_KEPT_BYTES = 4 * 1024 * 1024;
-    private static final int MINUTES_BETWEEN_CLEANINGS = 10;
+    private static final int MINUTES_BETWEEN_CLEANINGS = 1;
     private static final String CONTENT_TYPE = "Content-Type";
 
     private final CallOutcomes outcomes;
@@ -48,8 +60,11 @@ public final class Repeats implements AutoCloseable {
     private final String finishing;
     private final Set<Source> together = ConcurrentHashMap.newKeySet();
     private final Set<Source> apart = ConcurrentHashMap.newKeySet();
+    private final Set<Claim.Mine> renewed = ConcurrentHashMap.newKeySet();
     private final ScheduledExecutorService cleaning = Executors.newSingleThreadScheduledExecutor(
             Thread.ofPlatform().daemon().name("outcomes").factory());
+    private final ScheduledExecutorService renewing = Executors.newSingleThreadScheduledExecutor(
+            Thread.ofPlatform().daemon().name("claims").factory());
 
     /**
      * Uses the record store.
@@ -62,13 +77,28 @@ public final class Repeats implements AutoCloseable {
         this.kept = kept;
         this.finishing = CallOutcomes.finishing(schema);
         cleaning.scheduleWithFixedDelay(this::clean, 1, MINUTES_BETWEEN_CLEANINGS, TimeUnit.MINUTES);
+        long millis = BETWEEN_RENEWALS.toMillis();
+        renewing.scheduleWithFixedDelay(this::renew, millis, millis, TimeUnit.MILLISECONDS);
     }
 
     private void clean() {
         try {
-            outcomes.forget(clock.instant());
+            while (outcomes.forget(clock.instant()) && !cleaning.isShutdown()) {
+                // what expired is forgotten as fast as it came
+            }
         } catch (DataAccessException e) {
             LOG.warn("Old outcomes could not be forgotten: {}", e.getMessage());
+        }
+    }
+
+    /** Tells the other nodes that the requests of this one are still under way. */
+    private void renew() {
+        try {
+            if (!renewed.isEmpty()) {
+                outcomes.renew(List.copyOf(renewed), clock.instant().plus(SHORT_LEASE));
+            }
+        } catch (DataAccessException e) {
+            LOG.warn("The claims of running requests could not be renewed: {}", e.getMessage());
         }
     }
 
@@ -94,17 +124,21 @@ public final class Repeats implements AutoCloseable {
         }
         String who = inputs.caller().name();
         String scoped = RepeatKey.scoped(plan.label(), who == null ? "" : who, key);
-        String print = RepeatKey.print(inputs, path);
+        String print = RepeatKey.print(inputs, path, plan.parameters());
+        boolean withChange = together.contains(source);
+        Duration lease = withChange ? SHORT_LEASE : plan.timeout().plus(LEASE_BEYOND_TIMEOUT);
         Claim claim;
         try {
-            Duration lease = plan.timeout().plus(LEASE_BEYOND_TIMEOUT);
-            claim = outcomes.claim(scoped, print, together.contains(source), clock.instant(), lease, kept);
-        } catch (DataAccessException e) {
+            claim = Deadline.within(
+                    PATIENCE,
+                    () -> outcomes.claim(scoped, print, withChange, clock.instant(), lease, kept),
+                    this::giveUp);
+        } catch (DataAccessException | TimeoutException e) {
             LOG.warn("{}: the idempotency key cannot be looked up: {}", plan.label(), e.getMessage());
             throw new Refusal(ProblemKind.SOURCE_UNAVAILABLE, ProblemKind.SOURCE_UNAVAILABLE.meaning());
         }
         return switch (claim) {
-            case Claim.Mine mine -> new Begun(null, new Attempt(mine, source));
+            case Claim.Mine mine -> new Begun(null, attempt(mine, source, withChange));
             case Claim.Finished(Outcome outcome) -> new Begun(reply(outcome), null);
             case Claim.Different() -> throw new Refusal(ProblemKind.KEY_REUSED, ProblemKind.KEY_REUSED.meaning());
             case Claim.Busy() ->
@@ -115,6 +149,20 @@ public final class Repeats implements AutoCloseable {
                         ProblemKind.STILL_RUNNING,
                         "A request with this key was begun, and what came of it is not known; look whether it was made, and use a new key if it was not.");
         };
+    }
+
+    /** Nobody waits for the claim any more. */
+    private void giveUp(Claim claim) {
+        if (claim instanceof Claim.Mine mine) {
+            outcomes.release(mine);
+        }
+    }
+
+    private Attempt attempt(Claim.Mine mine, Source source, boolean withChange) {
+        if (withChange) {
+            renewed.add(mine);
+        }
+        return new Attempt(mine, source);
     }
 
     private static HttpAnswer reply(Outcome outcome) {
@@ -161,6 +209,8 @@ public final class Repeats implements AutoCloseable {
                 long rows = transaction.alongside(
                         finishing, outcome.status(), outcome.headers(), outcome.body(), mine.key(), mine.claim());
                 written = rows == 1;
+                // from here on the row's own lock keeps others off, and a renewal would wait for it
+                renewed.remove(mine);
             } catch (SourceFailure e) {
                 if (known || e.endsTransaction()) {
                     throw e;
@@ -182,6 +232,7 @@ public final class Repeats implements AutoCloseable {
 
         /** Keeps the answer of a change that is done. */
         void done(HttpAnswer reply) {
+            renewed.remove(mine);
             if (!written) {
                 quietly(() -> outcomes.finish(mine, outcome(reply)));
             }
@@ -189,6 +240,7 @@ public final class Repeats implements AutoCloseable {
 
         /** Nothing was changed: a refusal is kept like any answer; what may pass by itself can be tried again. */
         void refused(Problem problem) {
+            renewed.remove(mine);
             boolean final4xx = problem.status() < 500 && problem.kind() != ProblemKind.STILL_RUNNING;
             if (problem.kind() == ProblemKind.OUTCOME_UNKNOWN) {
                 quietly(() -> outcomes.abandon(mine, clock.instant()));
@@ -203,8 +255,14 @@ public final class Repeats implements AutoCloseable {
     /** The change is made or refused already; that its outcome could not be noted is no reason to tell the caller otherwise. */
     private static void quietly(Runnable task) {
         try {
-            task.run();
-        } catch (DataAccessException e) {
+            Deadline.within(
+                    PATIENCE,
+                    () -> {
+                        task.run();
+                        return true;
+                    },
+                    late -> {});
+        } catch (DataAccessException | TimeoutException e) {
             LOG.error("The outcome of a request with an idempotency key could not be kept: {}", e.getMessage());
         }
     }
@@ -212,5 +270,6 @@ public final class Repeats implements AutoCloseable {
     @Override
     public void close() {
         cleaning.shutdownNow();
+        renewing.shutdownNow();
     }
 }

@@ -35,7 +35,8 @@ final class RequestBodies {
                     ProblemKind.BODY_UNKNOWN,
                     "This call reads " + kind.mediaType() + " in UTF-8; say so in Content-Type, and send that.");
         }
-        return BodyIntake.read(request, LARGEST_BYTES, share);
+        byte[] bytes = BodyIntake.read(request, LARGEST_BYTES, share);
+        return bytes.length == 0 ? null : bytes;
     }
 
     /** {@code application/json}, any {@code +json} type where JSON is read, with no charset but UTF-8. */

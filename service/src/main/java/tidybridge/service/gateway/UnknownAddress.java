@@ -1,6 +1,7 @@
 package tidybridge.service.gateway;
 
 import java.util.List;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.plan.ModulePlan;
 import tidybridge.core.problem.ProblemKind;
@@ -35,9 +36,16 @@ final class UnknownAddress {
         return live.module(name + "/" + version);
     }
 
-    Refusal moduleUnknown() {
-        List<String> identities =
-                live.modules().stream().map(LiveModule::identity).toList();
+    /**
+     * Names those modules only that the caller may know of.
+     *
+     * @param admitted whether a module is one of them
+     */
+    Refusal moduleUnknown(Predicate<LiveModule> admitted) {
+        List<String> identities = live.modules().stream()
+                .filter(admitted)
+                .map(LiveModule::identity)
+                .toList();
         List<String> versions = identities.stream()
                 .filter(identity -> identity.startsWith(name + "/"))
                 .toList();

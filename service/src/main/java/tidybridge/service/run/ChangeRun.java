@@ -3,6 +3,7 @@ package tidybridge.service.run;
 import java.time.Duration;
 import java.util.EnumSet;
 import java.util.List;
+import java.util.Objects;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.answer.RowWriter;
@@ -37,6 +38,8 @@ public final class ChangeRun {
     private final ChangePlan plan;
     private final TransactionSettings.Ending ending;
     private final Set<Notice> notices = EnumSet.noneOf(Notice.class);
+    private @Nullable Bound bound;
+    private @Nullable List<@Nullable Object[]> rows;
 
     /**
      * Prepares to run an operation.
@@ -49,23 +52,34 @@ public final class ChangeRun {
         this.ending = ending;
     }
 
-    /** True when the request only asks how many rows would be changed. */
-    public boolean isPreview(Inputs inputs) throws BadInput {
-        return plan.preview() != null && plan.binder().bind(inputs).preview();
+    /** Binds the inputs; to be done once, before anything else. */
+    public void bind(Inputs inputs) throws BadInput {
+        BatchRule batch = plan.batch();
+        if (batch != null) {
+            rows = plan.binder().bindEach(inputs, batch.most());
+            return;
+        }
+        if (plan.method() == Method.PATCH && plan.binder().bodyKind() != BodyKind.NONE && inputs.body() == null) {
+            throw new BadInput(
+                    List.of(new InputError("", "body", "The body is missing; it says what is to be changed.")));
+        }
+        bound = plan.binder().bind(inputs);
     }
 
-    /** Binds the inputs, runs the steps in one transaction, and hands over the answer once what it tells has come true. */
+    /** True when the request only asks how many rows would be changed. */
+    public boolean isPreview() {
+        return plan.preview() != null && bound != null && bound.preview();
+    }
+
+    /** Runs the steps in one transaction, and hands over the answer once what it tells has come true. */
     public HeldAnswer run(Inputs inputs, StateCondition condition, ChangeWatch watch)
             throws BadInput, SourceFailure, Refusal {
         StatementPlan preview = plan.preview();
-        if (preview != null) {
-            Bound asked = plan.binder().bind(inputs);
-            if (asked.preview()) {
-                return new PreviewCount(operation.source(), plan, preview).count(asked);
-            }
+        if (preview != null && bound != null && bound.preview()) {
+            return new PreviewCount(operation.source(), plan, preview).count(bound);
         }
         StateCheck state = new StateCheck(operation, plan, condition, inputs);
-        Work work = work(inputs, operation.writer(inputs));
+        Work work = work(operation.writer(inputs));
         HeldAnswer[] answer = new HeldAnswer[1];
         try {
             operation.source().transact(settings(), transaction -> {
@@ -114,18 +128,14 @@ public final class ChangeRun {
         HeldAnswer run(Transaction transaction) throws SourceFailure, Refusal;
     }
 
-    private Work work(Inputs inputs, RowWriter writer) throws BadInput {
+    private Work work(RowWriter writer) {
         BatchRule batch = plan.batch();
-        if (batch != null) {
-            List<@Nullable Object[]> rows = plan.binder().bindEach(inputs, batch.most());
-            return transaction -> batch(transaction, batch, rows);
+        List<@Nullable Object[]> each = rows;
+        if (batch != null && each != null) {
+            return transaction -> batch(transaction, batch, each);
         }
-        if (plan.method() == Method.PATCH && plan.binder().bodyKind() != BodyKind.NONE && inputs.body() == null) {
-            throw new BadInput(
-                    List.of(new InputError("", "body", "The body is missing; it says what is to be changed.")));
-        }
-        Bound bound = plan.binder().bind(inputs);
-        return transaction -> steps(transaction, bound, writer);
+        Bound one = Objects.requireNonNull(bound, "the inputs are bound first");
+        return transaction -> steps(transaction, one, writer);
     }
 
     private HeldAnswer steps(Transaction transaction, Bound bound, RowWriter writer) throws SourceFailure, Refusal {

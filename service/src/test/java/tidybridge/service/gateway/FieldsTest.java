@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.ZonedDateTime;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -107,12 +108,13 @@ class FieldsTest {
                 .isNotEqualTo(RepeatKey.scoped("m/v1 POST /b", "", "k"))
                 .isNotEqualTo(RepeatKey.scoped("m/v1 POST /a", "k", ""));
         RawRequest bare = RawRequest.ofBody(null, null);
-        String print = RepeatKey.print(bare, "/a");
-        assertThat(RepeatKey.print(RawRequest.ofBody("a=1", null), "/a")).isNotEqualTo(print);
-        assertThat(RepeatKey.print(RawRequest.ofBody(null, new byte[] {1}), "/a"))
+        String print = RepeatKey.print(bare, "/a", List.of());
+        assertThat(RepeatKey.print(RawRequest.ofBody("a=1", null), "/a", List.of()))
                 .isNotEqualTo(print);
-        assertThat(RepeatKey.print(RawRequest.ofBody(null, new byte[] {(byte) 0x81}), "/a"))
-                .isNotEqualTo(RepeatKey.print(RawRequest.ofBody(null, new byte[] {(byte) 0x82}), "/a"));
+        assertThat(RepeatKey.print(RawRequest.ofBody(null, new byte[] {1}), "/a", List.of()))
+                .isNotEqualTo(print);
+        assertThat(RepeatKey.print(RawRequest.ofBody(null, new byte[] {(byte) 0x81}), "/a", List.of()))
+                .isNotEqualTo(RepeatKey.print(RawRequest.ofBody(null, new byte[] {(byte) 0x82}), "/a", List.of()));
     }
 
     @ParameterizedTest

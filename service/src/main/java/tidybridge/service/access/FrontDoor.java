@@ -1,0 +1,51 @@
+package tidybridge.service.access;
+
+import jakarta.servlet.FilterChain;
+import jakarta.servlet.ServletException;
+import jakarta.servlet.http.HttpFilter;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import tidybridge.core.problem.Problem;
+import tidybridge.core.problem.ProblemKind;
+import tidybridge.service.Problems;
+
+/**
+ * What every request meets first: it must name this service by a name of its own, so that no foreign page reaches it by pointing its own
+ * name here, and browsers are told to take answers for nothing but what they say they are.
+ */
+public final class FrontDoor extends HttpFilter {
+
+    /**
+     * For the console's pages: code of their own only, no frames around them, nothing sent elsewhere. Its components write their styles as
+     * the page runs.
+     */
+    private static final String PAGE_POLICY =
+            "default-src 'none'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self'; connect-src 'self';"
+                    + " base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+
+    private final transient HostNames names;
+
+    public FrontDoor(HostNames names) {
+        this.names = names;
+    }
+
+    @Override
+    protected void doFilter(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
+            throws IOException, ServletException {
+        response.setHeader("X-Content-Type-Options", "nosniff");
+        if (!request.getRequestURI().startsWith("/api/")) {
+            response.setHeader("Content-Security-Policy", PAGE_POLICY);
+            response.setHeader("Referrer-Policy", "no-referrer");
+        }
+        if (names.include(request.getServerName())) {
+            chain.doFilter(request, response);
+        } else {
+            Problems.write(
+                    response,
+                    Problem.of(
+                            ProblemKind.HOST_UNKNOWN,
+                            "This service is not called by the name in 'Host'; its owner can add the name to tidy.names."));
+        }
+    }
+}
