@@ -23,6 +23,9 @@ import org.jspecify.annotations.Nullable;
  */
 public final class LocalMariaDb implements Part {
 
+    /** What is added to a signal's number where a process's exit code is told. */
+    private static final int ENDED_BY_SIGNAL = 128;
+
     private static final Duration START_LIMIT = Duration.ofSeconds(60);
     private static final List<String> PLACES =
             List.of("/usr/sbin", "/usr/bin", "/usr/libexec", "/usr/local/sbin", "/usr/local/bin");
@@ -229,6 +232,11 @@ public final class LocalMariaDb implements Part {
 
     @Override
     public String ending() {
+        int signal = process.exitValue() - ENDED_BY_SIGNAL;
+        if (signal > 0) {
+            return "MariaDB was ended from outside, by signal " + signal
+                    + "; './tidy demo' starts it again with its data.";
+        }
         return "MariaDB ended by itself; " + folder.resolve("mariadb.log") + " says: "
                 + lastError(folder.resolve("mariadb.log"));
     }

@@ -9,8 +9,10 @@ import java.util.Arrays;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.catalog.Column;
@@ -35,8 +37,14 @@ public final class Comparison {
     /** Tables up to this size, as the database believes it, are compared row by row. */
     static final long COMPARED_ROWS = 100_000;
 
+    /** Tables beyond this many rows in total are treated as large, those that the steps do not name first. */
+    static final long COMPARED_ROWS_OF_ALL = 250_000;
+
     /** The most rows of one table that are shown. */
     static final int SHOWN_ROWS = 20;
+
+    /** The most rows of all tables that are shown. */
+    static final int SHOWN_ROWS_OF_ALL = 200;
 
     private final Source source;
     private final StepSequence plan;
@@ -46,6 +54,8 @@ public final class Comparison {
     private final List<String> notes = new ArrayList<>();
     private Inspection.Writes written = new Inspection.Writes(0, 0, 0);
     private long begun;
+    private long compared;
+    private int shown;
 
     /** A table as it was before. */
     private record TableBefore(
@@ -81,13 +91,26 @@ public final class Comparison {
 
     /** Looks at every table before the steps run. */
     public void before(Transaction transaction) throws SourceFailure {
-        for (Relation table : contents.relations()) {
-            if (table.kind() == Relation.Kind.TABLE) {
-                transaction.ask(connection -> look(connection, table)).ifPresent(looked::add);
-            }
+        for (Relation table : inOrder()) {
+            transaction.ask(connection -> look(connection, table)).ifPresent(looked::add);
         }
+        looked.sort(Comparator.comparing(one -> one.table().name()));
         written = transaction.ask(source.database().inspection()::writes);
         begun = System.nanoTime();
+    }
+
+    /** Tables that the steps name, then the others from the smallest on. */
+    private List<Relation> inOrder() {
+        Set<String> named = plan.steps().stream()
+                .flatMap(step -> step.statement().table().stream())
+                .map(name -> name.toLowerCase(Locale.ROOT))
+                .collect(Collectors.toSet());
+        return contents.relations().stream()
+                .filter(table -> table.kind() == Relation.Kind.TABLE)
+                .sorted(Comparator.comparing(
+                                (Relation table) -> !named.contains(table.name().toLowerCase(Locale.ROOT)))
+                        .thenComparing(Relation::rows))
+                .toList();
     }
 
     /** Empty, with a note, for a table that cannot be compared. */
@@ -106,8 +129,14 @@ public final class Comparison {
             return Optional.empty();
         }
         TableReader look = new TableReader(table, key, source.database());
-        if (table.rows() <= COMPARED_ROWS) {
-            return Optional.of(new TableBefore(table, key, look, look.prints(connection), 0, List.of()));
+        long room = Math.min(COMPARED_ROWS, COMPARED_ROWS_OF_ALL - compared);
+        if (table.rows() <= room) {
+            // the database only believes that it has so few
+            Optional<Map<List<String>, Long>> prints = look.prints(connection, room);
+            if (prints.isPresent()) {
+                compared += prints.get().size();
+                return Optional.of(new TableBefore(table, key, look, prints.get(), 0, List.of()));
+            }
         }
         boolean numbered = key.size() == 1
                 && table.column(key.getFirst()).map(Column::numbered).orElse(false);
@@ -186,7 +215,13 @@ public final class Comparison {
         Map<List<String>, Long> prints = before.prints();
         if (prints != null) {
             Map<List<String>, Long> left = new HashMap<>(prints);
-            transaction.ask(before.look()::prints).forEach((key, print) -> {
+            Optional<Map<List<String>, Long>> now = transaction.ask(
+                    connection -> before.look().prints(connection, prints.size() + COMPARED_ROWS_OF_ALL));
+            if (now.isEmpty()) {
+                notes.add("So many rows are new in " + before.table().name() + " that they are not shown.");
+                return new TableChanges(before.table().name(), 0, 0, 0, List.of());
+            }
+            now.get().forEach((key, print) -> {
                 Long was = left.remove(key);
                 if (was == null) {
                     inserted.add(key);
@@ -219,6 +254,14 @@ public final class Comparison {
             List<List<String>> changed,
             List<List<String>> deleted)
             throws SourceFailure {
+        shown += Math.min(SHOWN_ROWS, inserted.size())
+                + Math.min(SHOWN_ROWS, changed.size())
+                + Math.min(SHOWN_ROWS, deleted.size());
+        if (shown > SHOWN_ROWS_OF_ALL) {
+            notes.add(
+                    "The rows of " + before.table().name() + " are counted and not shown; there are too many in all.");
+            return List.of();
+        }
         List<List<String>> wereThere = first(changed);
         wereThere.addAll(first(deleted));
         List<List<String>> areThere = first(inserted);

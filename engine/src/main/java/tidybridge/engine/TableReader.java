@@ -10,6 +10,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.catalog.Relation;
@@ -44,20 +45,29 @@ final class TableReader {
         return key.stream().map(dialect::quoted).collect(Collectors.joining(", "));
     }
 
-    /** A print of every row by its key. */
-    Map<List<String>, Long> prints(Connection connection) throws SQLException {
+    /**
+     * A print of every row by its key.
+     *
+     * @param most rows
+     * @return empty when there are more
+     */
+    Optional<Map<List<String>, Long>> prints(Connection connection, long most) throws SQLException {
         String sql = "select " + inspection.print(table.columns()) + ", " + keyColumns() + " from "
-                + dialect.quoted(table.name());
+                + dialect.quoted(table.name()) + dialect.limit();
         Map<List<String>, Long> prints = new HashMap<>();
         try (PreparedStatement statement = connection.prepareStatement(sql)) {
             statement.setFetchSize(READ_AHEAD);
+            statement.setLong(1, most + 1);
             try (ResultSet rows = statement.executeQuery()) {
                 while (rows.next()) {
+                    if (prints.size() == most) {
+                        return Optional.empty();
+                    }
                     prints.put(keyOf(rows, 2), Long.parseUnsignedLong(rows.getString(1), HEXADECIMAL));
                 }
             }
         }
-        return prints;
+        return Optional.of(prints);
     }
 
     private List<String> keyOf(ResultSet rows, int first) throws SQLException {

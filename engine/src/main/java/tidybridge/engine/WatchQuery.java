@@ -11,6 +11,11 @@ import org.jspecify.annotations.Nullable;
 public record WatchQuery(List<String> columns, List<List<@Nullable String>> rows) {
 
     private static final int MOST_ROWS = 20;
+    private static final int LONGEST_TEXT = 1_000;
+
+    private static @Nullable String cut(@Nullable String text) {
+        return text == null || text.length() <= LONGEST_TEXT ? text : text.substring(0, LONGEST_TEXT) + "...";
+    }
 
     /** Asks inside a transaction, so that what it did is seen. */
     public static WatchQuery ask(Transaction transaction, String sql) throws SourceFailure {
@@ -27,7 +32,7 @@ public record WatchQuery(List<String> columns, List<List<@Nullable String>> rows
                     while (result.next()) {
                         List<@Nullable String> row = new ArrayList<>();
                         for (int i = 1; i <= count; i++) {
-                            row.add(StoredTime.textOf(result, i));
+                            row.add(cut(StoredTime.textOf(result, i)));
                         }
                         rows.add(Collections.unmodifiableList(row));
                     }

@@ -105,8 +105,23 @@ public final class Records implements AutoCloseable {
     }
 
     /** Every release, the newest first. */
-    public List<Release> all() {
-        return db.selectFrom(MODULE_RELEASE).orderBy(MODULE_RELEASE.ID.desc()).fetch(Records::release);
+    public List<ReleaseEntry> all() {
+        return db.select(
+                        MODULE_RELEASE.ID,
+                        MODULE_RELEASE.MODULE,
+                        MODULE_RELEASE.VERSION,
+                        MODULE_RELEASE.CONTENT_SHA256,
+                        MODULE_RELEASE.PUBLISHED_BY,
+                        MODULE_RELEASE.PUBLISHED_AT)
+                .from(MODULE_RELEASE)
+                .orderBy(MODULE_RELEASE.ID.desc())
+                .fetch(row -> new ReleaseEntry(
+                        row.value1(),
+                        row.value2(),
+                        Version.parse(row.value3()).orElseThrow(),
+                        row.value4(),
+                        row.value5(),
+                        row.value6().toInstant(ZoneOffset.UTC)));
     }
 
     /**

@@ -11,6 +11,7 @@ import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -91,7 +92,7 @@ class DeskTest {
                     + DEMO.running().token() + "\r\nConnection: close\r\n\r\n";
             socket.getOutputStream().write(request.getBytes(StandardCharsets.US_ASCII));
             assertThat(new String(socket.getInputStream().readAllBytes(), StandardCharsets.UTF_8))
-                    .startsWith("HTTP/1.1 403");
+                    .startsWith("HTTP/1.1 421");
         }
     }
 
@@ -110,6 +111,94 @@ class DeskTest {
         assertThat(signIn("{\"code\":\"" + code + "\"}", DEMO.running().address())
                         .statusCode())
                 .isEqualTo(401);
+    }
+
+    private static HttpResponse<String> closed(String method, String cookie, String... headers) throws Exception {
+        String[] all = Arrays.copyOf(headers, headers.length + 2);
+        all[headers.length] = "Cookie";
+        all[headers.length + 1] = cookie;
+        return DEMO.running().send(method, "/api/shut/v1/1", "", all);
+    }
+
+    /** A form on another port of this machine gets the cookie too: only the browser's own word tells the pages apart. */
+    @Test
+    void aCookieOpensClosedModulesToTheConsolesOwnPagesOnly() throws Exception {
+        assertThat(DEMO.running()
+                        .publish(YAML.replace("module: berths", "module: shut"), SQL)
+                        .statusCode())
+                .isEqualTo(200);
+        String cookie = cookie(signIn(
+                "{\"token\":\"" + DEMO.running().token() + "\"}", DEMO.running().address()));
+        String own = DEMO.running().address();
+        assertThat(closed("GET", cookie).statusCode()).as("no proof").isEqualTo(401);
+        for (String site : List.of("cross-site", "same-site", "anything")) {
+            assertThat(closed("GET", cookie, "Sec-Fetch-Site", site, "Origin", own)
+                            .statusCode())
+                    .as(site)
+                    .isEqualTo(401);
+        }
+        for (String origin : List.of("http://127.0.0.1:1", "https://evil.example", "null", "::")) {
+            assertThat(closed("GET", cookie, "Origin", origin).statusCode())
+                    .as(origin)
+                    .isEqualTo(401);
+            assertThat(closed("POST", cookie, "Origin", origin).statusCode())
+                    .as(origin)
+                    .isEqualTo(401);
+        }
+        assertThat(closed("GET", cookie, "Sec-Fetch-Site", "same-origin").statusCode())
+                .isEqualTo(200);
+        assertThat(closed("GET", cookie, "Sec-Fetch-Site", "none").statusCode())
+                .as("a typed address")
+                .isEqualTo(200);
+        assertThat(closed("POST", cookie, "Sec-Fetch-Site", "none").statusCode())
+                .isEqualTo(401);
+        assertThat(closed("GET", cookie, "Origin", own).statusCode()).isEqualTo(200);
+    }
+
+    /** Another page's name that is pointed at this machine. */
+    @Test
+    void theServiceAnswersToItsOwnNamesOnly() throws Exception {
+        for (String path : List.of("/api/moorings/v1/berths/17", "/", "/desk/modules", "/problems/bad-input")) {
+            try (Wire wire = new Wire(DEMO.running().port())) {
+                wire.send("GET " + path + " HTTP/1.1\r\nHost: rebound.example\r\n\r\n");
+                assertThat(wire.answer()).startsWith("HTTP/1.1 421").contains("/problems/host-unknown");
+            }
+            for (String host : List.of("localhost", "127.0.0.1:8480", "[::1]", "LOCALHOST")) {
+                try (Wire wire = new Wire(DEMO.running().port())) {
+                    wire.send("GET " + path + " HTTP/1.1\r\nHost: " + host + "\r\n\r\n");
+                    assertThat(wire.answer()).doesNotStartWith("HTTP/1.1 421");
+                }
+            }
+        }
+    }
+
+    @Test
+    void aClosedModuleIsNotNamedToStrangers() throws Exception {
+        assertThat(DEMO.running()
+                        .publish(YAML.replace("module: berths", "module: hidden"), SQL)
+                        .statusCode())
+                .isEqualTo(200);
+        for (String path : List.of("/api/hidden/v2/x", "/api/hiden/v1/x", "/api/hidden/x")) {
+            HttpResponse<String> stranger = DEMO.running().get(path);
+            assertThat(stranger.statusCode()).isEqualTo(404);
+            assertThat(stranger.body()).as(path).doesNotContain("hidden");
+        }
+        assertThat(DEMO.running().desk("/api/hidden/v2/x").body()).contains("published as hidden/v1");
+    }
+
+    @Test
+    void pagesRunCodeOfTheirOwnOnly() throws Exception {
+        for (String path : List.of("/", "/modules", "/assets/none.js", "/desk/modules")) {
+            HttpResponse<String> page = DEMO.running().get(path);
+            assertThat(page.headers().firstValue("X-Content-Type-Options"))
+                    .as(path)
+                    .hasValue("nosniff");
+            assertThat(page.headers().firstValue("Content-Security-Policy").orElse(""))
+                    .as(path)
+                    .contains("default-src 'none'", "script-src 'self';", "frame-ancestors 'none'");
+        }
+        assertThat(DEMO.running().get("/api/moorings/v1/berths/17").headers().firstValue("X-Content-Type-Options"))
+                .hasValue("nosniff");
     }
 
     @Test

@@ -25,6 +25,7 @@ import tidybridge.engine.Source;
 import tidybridge.records.Published;
 import tidybridge.records.Records;
 import tidybridge.records.Release;
+import tidybridge.records.ReleaseEntry;
 import tidybridge.records.VersionTaken;
 import tidybridge.service.desk.Views.FindingView;
 import tidybridge.service.live.LiveModule;
@@ -60,7 +61,7 @@ class ReleasesController {
     record UnfitView(String type, String title, int status, String detail, List<FindingView> findings) {}
 
     record ReleaseView(long id, String name, String version, String hash, String publishedBy, Instant publishedAt) {
-        static ReleaseView of(Release release) {
+        static ReleaseView of(ReleaseEntry release) {
             return new ReleaseView(
                     release.id(),
                     release.module(),
