@@ -221,6 +221,7 @@ public final class Steps {
         String sentence = message != null || otherwise == null ? message : otherwise.message();
         RefusalRule rule = otherwise == null
                 ? new RefusalRule(
+                        RefusalRule.code(step.name().isEmpty() ? "refused" : step.name()),
                         found ? CONFLICT : NOT_FOUND,
                         null,
                         null,

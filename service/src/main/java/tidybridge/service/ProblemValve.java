@@ -8,6 +8,7 @@ import org.apache.catalina.valves.ErrorReportValve;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.problem.Problem;
 import tidybridge.core.problem.ProblemKind;
+import tidybridge.service.traffic.RequestId;
 
 /** Answers what the HTTP server refuses by itself, such as a malformed request line, with a problem document. */
 public class ProblemValve extends ErrorReportValve {
@@ -19,8 +20,11 @@ public class ProblemValve extends ErrorReportValve {
             return;
         }
         ProblemKind kind = kind(status, request, thrown);
-        byte[] body = Problem.of(kind, detail(kind)).json();
+        String known = response.getHeader(RequestId.FIELD);
+        String id = known == null ? RequestId.fresh() : known;
+        byte[] body = Problem.of(kind, detail(kind)).json(id);
         try {
+            response.setHeader(RequestId.FIELD, id);
             response.setStatus(kind.status());
             response.setContentType(Problem.MEDIA_TYPE);
             response.setContentLength(body.length);

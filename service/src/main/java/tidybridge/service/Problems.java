@@ -4,6 +4,7 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import tidybridge.core.problem.Problem;
 import tidybridge.core.problem.ProblemKind;
+import tidybridge.service.traffic.RequestId;
 
 /** Writes problem documents to HTTP. */
 public final class Problems {
@@ -20,7 +21,7 @@ public final class Problems {
 
     /** Sets status and header fields, and returns the body that would follow. */
     public static byte[] head(HttpServletResponse response, Problem problem) {
-        byte[] body = problem.json();
+        byte[] body = problem.json(response.getHeader(RequestId.FIELD));
         response.resetBuffer();
         response.setStatus(problem.status());
         response.setContentType(Problem.MEDIA_TYPE);

@@ -34,6 +34,7 @@ import tidybridge.service.gateway.Repeats;
  * @param records where the record store lies
  * @param names what this service is called by in addresses, beside those of loopback; unless set, by any name when it listens to other
  *     machines, and by none other when it does not
+ * @param proxies the addresses of proxies whose forwarded fields are believed; none unless set
  * @param outcomesKept how long the answer to an Idempotency-Key is remembered; 24 hours unless set
  * @param sources what is said about a source here instead, or about one that the workspace does not define
  */
@@ -44,11 +45,14 @@ public record TidySettings(
         @Nullable String environment,
         @Nullable Database records,
         @Nullable List<String> names,
+        @Nullable List<String> proxies,
         @Nullable Duration outcomesKept,
         @Nullable Map<String, SourceSetting> sources) {
 
     private static final Pattern HOST_NAME =
             Pattern.compile("[A-Za-z0-9]([A-Za-z0-9.-]{0,251}[A-Za-z0-9])?|\\[[0-9A-Fa-f:.]{2,45}]");
+
+    private static final Pattern ADDRESS = Pattern.compile("[0-9]{1,3}(\\.[0-9]{1,3}){3}|[0-9A-Fa-f:]{2,39}");
 
     /**
      * The record store's database.
@@ -119,10 +123,12 @@ public record TidySettings(
             Path home,
             RecordsSettings records,
             List<String> names,
+            List<String> proxies,
             Duration outcomesKept,
             List<SourceSettings> sources) {
         public Checked {
             names = List.copyOf(names);
+            proxies = List.copyOf(proxies);
             sources = List.copyOf(sources);
         }
     }
@@ -144,10 +150,15 @@ public record TidySettings(
         if (!called.stream().allMatch(name -> HOST_NAME.matcher(name).matches())) {
             problems.add("tidy.names must be host names without a port, such as bridge.marrowby.example");
         }
+        List<String> believed = proxies == null ? List.of() : proxies;
+        if (!believed.stream().allMatch(address -> ADDRESS.matcher(address).matches())) {
+            problems.add("tidy.proxies must be addresses such as 10.0.0.5");
+        }
         if (!problems.isEmpty()) {
             throw new Unfit(problems);
         }
-        return new Checked(home == null ? Path.of(".tidy") : home, recordsSettings, called, kept, sourceSettings);
+        return new Checked(
+                home == null ? Path.of(".tidy") : home, recordsSettings, called, believed, kept, sourceSettings);
     }
 
     /**

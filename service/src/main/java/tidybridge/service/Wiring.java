@@ -4,8 +4,12 @@ import java.net.InetAddress;
 import java.security.SecureRandom;
 import java.time.Clock;
 import java.util.HexFormat;
+import java.util.List;
 import java.util.Set;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import org.apache.catalina.core.StandardHost;
+import org.apache.catalina.valves.RemoteIpValve;
 import org.springframework.boot.tomcat.servlet.TomcatServletWebServerFactory;
 import org.springframework.boot.web.server.WebServerFactoryCustomizer;
 import org.springframework.boot.web.server.autoconfigure.ServerProperties;
@@ -170,10 +174,22 @@ class Wiring {
         return registration;
     }
 
+    /** Takes address, name and scheme of a call from what these proxies say of it. */
+    private static RemoteIpValve believing(List<String> proxies) {
+        RemoteIpValve valve = new RemoteIpValve();
+        valve.setInternalProxies(proxies.stream().map(Pattern::quote).collect(Collectors.joining("|")));
+        valve.setHostHeader("X-Forwarded-Host");
+        valve.setPortHeader("X-Forwarded-Port");
+        return valve;
+    }
+
     /** Errors that the HTTP server itself finds, before any servlet, become problem documents too. */
     @Bean
-    WebServerFactoryCustomizer<TomcatServletWebServerFactory> problemsFromTomcat() {
+    WebServerFactoryCustomizer<TomcatServletWebServerFactory> problemsFromTomcat(TidySettings.Checked settings) {
         return factory -> {
+            if (!settings.proxies().isEmpty()) {
+                factory.addEngineValves(believing(settings.proxies()));
+            }
             factory.setProtocol(HttpProtocol.class.getName());
             factory.addConnectorCustomizers(ServerBounds::apply);
             factory.addContextCustomizers(context -> {

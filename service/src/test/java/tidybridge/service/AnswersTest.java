@@ -89,7 +89,7 @@ class AnswersTest {
                         "{\"data\":[{\"owner\":{\"mail\":\"m****@marrowby.example\"},\"id\":1,\"sheets\":\"9007199254740993\"}]");
         HttpResponse<String> known = ANSWERS.service().desk("/api/answers/v1/papers?limit=1");
         assertThat(known.body()).startsWith("{\"data\":[{\"owner\":{\"mail\":\"mara@marrowby.example\"}");
-        JsonNode row = ANSWERS.service().json("/api/answers/v1/openapi.json").at("/components/schemas/GetPapersRow");
+        JsonNode row = ANSWERS.service().json("/api/answers/v1/openapi.json").at("/components/schemas/PapersRow");
         assertThat(row.at("/properties/owner/properties/mail/description").asString())
                 .isEqualTo("Masked for callers without the privilege answers.contacts.");
         assertThat(row.at("/properties/sheets/type").asString()).isEqualTo("string");

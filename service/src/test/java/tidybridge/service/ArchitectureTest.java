@@ -70,7 +70,13 @@ class ArchitectureTest {
 
     @Test
     void engineDependsOnCoreAndDatabasesOnly() {
-        mayUse("tidybridge.engine..", "tidybridge.core..", "javax.sql..", "javax.net..", "com.zaxxer.hikari..", "org.mariadb..");
+        mayUse(
+                "tidybridge.engine..",
+                "tidybridge.core..",
+                "javax.sql..",
+                "javax.net..",
+                "com.zaxxer.hikari..",
+                "org.mariadb..");
     }
 
     @Test

@@ -139,7 +139,7 @@ class BoundTypesTest {
         boolean number = !expression.json.equals("string");
         assertThat(answered).as("%s", expression).isEqualTo("{\"it\":" + (number ? whole : "\"" + whole + "\"") + "}");
         JsonNode schema = service.json("/api/bound/v1/openapi.json")
-                .at("/components/schemas/PostE" + index + "Row/properties/it/type");
+                .at("/components/schemas/E" + index + "Row/properties/it/type");
         assertThat(schema.isArray() ? schema.get(0).asString() : schema.asString(""))
                 .as("%s", expression)
                 .isEqualTo(expression.json);

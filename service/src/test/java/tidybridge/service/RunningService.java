@@ -52,7 +52,19 @@ final class RunningService implements AutoCloseable {
         return start(schema, Path.of("target", "home-" + schema));
     }
 
+    /** Starts with empty records and with settings of a test's own. */
+    static RunningService with(String... settings) throws Exception {
+        String schema = "tidy_records_with";
+        TestDatabase.emptyRecords(schema);
+        return start(schema, Path.of("target", "home-" + schema), List.of(settings));
+    }
+
     private static RunningService start(String schema, Path folder, Class<?>... parts) throws Exception {
+        return start(schema, folder, List.of(), parts);
+    }
+
+    private static RunningService start(String schema, Path folder, List<String> more, Class<?>... parts)
+            throws Exception {
         Path home = Files.createDirectories(folder);
         Path secret = home.resolve("database.secret");
         Files.writeString(secret, TestDatabase.PASSWORD + "\n");
@@ -60,6 +72,7 @@ final class RunningService implements AutoCloseable {
         List<String> settings =
                 new ArrayList<>(List.of("--server.port=0", "--tidy.home=" + home, "--tidy.workspace=" + home));
         database(settings, "tidy.records", schema, schema, secret);
+        settings.addAll(more);
         ConfigurableApplicationContext context =
                 new SpringApplicationBuilder(Main.class).sources(parts).run(settings.toArray(String[]::new));
         return new RunningService(context, home);

@@ -24,7 +24,7 @@ class TidySettingsTest {
     }
 
     private static TidySettings settings(Database records, Map<String, SourceSetting> sources) {
-        return new TidySettings(null, null, null, records, null, null, sources);
+        return new TidySettings(null, null, null, records, null, null, null, sources);
     }
 
     @Test
@@ -101,7 +101,7 @@ class TidySettingsTest {
                 """);
         Database records = database("localhost", null, secret);
         SourceSetting here = new SourceSetting(null, 3310, null, null, null, null, null, null, null, null, null, null);
-        var source = new TidySettings(null, folder, "production", records, null, null, Map.of("waterways", here))
+        var source = new TidySettings(null, folder, "production", records, null, null, null, Map.of("waterways", here))
                 .checked()
                 .sources()
                 .getFirst();
@@ -110,7 +110,7 @@ class TidySettingsTest {
         assertThat(source.readOnly()).isFalse();
         assertThat(source.patience()).isEqualTo(Duration.ofSeconds(2));
         assertThat(source.timeout()).isEqualTo(Duration.ofSeconds(20));
-        assertThatThrownBy(() -> new TidySettings(null, folder, "producton", records, null, null, null).checked())
+        assertThatThrownBy(() -> new TidySettings(null, folder, "producton", records, null, null, null, null).checked())
                 .hasMessageContaining("no environment 'producton'. Did you mean 'production'?");
     }
 }

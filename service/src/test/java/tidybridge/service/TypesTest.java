@@ -301,14 +301,13 @@ class TypesTest {
 
     private static String answered(JsonNode reference, int type) {
         return reference
-                .at("/components/schemas/GetAllByIdRow/properties/c" + type + "/format")
+                .at("/components/schemas/AllRow/properties/c" + type + "/format")
                 .asString("");
     }
 
     @Test
     void theDocumentSaysTheSame() throws Exception {
-        JsonNode properties =
-                service.json("/api/types/v1/openapi.json").at("/components/schemas/GetAllByIdRow/properties");
+        JsonNode properties = service.json("/api/types/v1/openapi.json").at("/components/schemas/AllRow/properties");
         List<String> lines = new ArrayList<>(List.of(
                 "# Types",
                 "",

@@ -25,11 +25,12 @@ public final class JsonRowSink implements RowSink {
     }
 
     @Override
-    public void endPage(int limit, @Nullable String next) {
+    public void endPage(int limit, @Nullable String after, @Nullable String next) {
         json.writeEndArray();
         json.writeObjectPropertyStart("page");
         json.writeNumberProperty("limit", limit);
-        if (next != null) {
+        if (after != null && next != null) {
+            json.writeStringProperty("after", after);
             json.writeStringProperty("next", next);
         }
         json.writeEndObject();

@@ -18,9 +18,10 @@ public interface RowSink extends AutoCloseable {
      * Ends a page.
      *
      * @param limit how many rows were asked for
+     * @param after what continues behind it, as the next call says it; null on the last one
      * @param next the address of the next page; null on the last one
      */
-    void endPage(int limit, @Nullable String next);
+    void endPage(int limit, @Nullable String after, @Nullable String next);
 
     /** Begins an answer of one value, which follows. */
     void beginValue();

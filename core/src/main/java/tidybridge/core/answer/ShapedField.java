@@ -16,6 +16,7 @@ import tidybridge.core.definition.Mask;
  * @param asText true for a number that is written as a string
  * @param about a sentence for the reference; null for none
  * @param example shown in the reference; null for none
+ * @param members the values there can be; empty for any
  */
 public record ShapedField(
         int column,
@@ -26,9 +27,11 @@ public record ShapedField(
         @Nullable String unless,
         boolean asText,
         @Nullable String about,
-        @Nullable String example) {
+        @Nullable String example,
+        List<String> members) {
     public ShapedField {
         path = List.copyOf(path);
+        members = List.copyOf(members);
     }
 
     /** The path with dots, as definitions and messages write it. */
@@ -38,6 +41,6 @@ public record ShapedField(
 
     /** Shown as the database has it, under one name. */
     public static ShapedField plain(int column, String name, FieldType type, boolean nullable) {
-        return new ShapedField(column, List.of(name), type, nullable, null, null, false, null, null);
+        return new ShapedField(column, List.of(name), type, nullable, null, null, false, null, null, List.of());
     }
 }

@@ -35,10 +35,12 @@ final class AnswerCompiler {
     private final OperationDefinition operation;
     private final AnswerDefinition answer;
     private final List<Field> columns;
+    private final Catalog catalog;
     private final Findings findings;
     private final Map<String, FieldRule> rules = new HashMap<>();
 
-    AnswerCompiler(OperationDefinition operation, List<Field> columns, Findings findings) {
+    AnswerCompiler(OperationDefinition operation, List<Field> columns, Catalog catalog, Findings findings) {
+        this.catalog = catalog;
         this.operation = operation;
         this.answer = operation.answer();
         this.columns = columns;
@@ -134,7 +136,16 @@ final class AnswerCompiler {
         checkSensitive(column, rule);
         if (rule == null) {
             return new ShapedField(
-                    index, path(column.name(), null), column.type(), column.nullable(), null, null, false, null, null);
+                    index,
+                    path(column.name(), null),
+                    column.type(),
+                    column.nullable(),
+                    null,
+                    null,
+                    false,
+                    null,
+                    null,
+                    members(column));
         }
         checkRule(column, rule);
         boolean asText = rule.as() == FieldRule.As.TEXT && column.type().isNumber();
@@ -149,7 +160,21 @@ final class AnswerCompiler {
                 rule.unless(),
                 asText,
                 rule.about(),
-                rule.example());
+                rule.example(),
+                rule.mask() == null ? members(column) : List.of());
+    }
+
+    /** The values that an enum's column can hold; none for anything else, and where nobody knows. */
+    private List<String> members(Field column) {
+        Field.Origin origin = column.origin();
+        if (column.members() != Field.Members.ONE || origin == null) {
+            return List.of();
+        }
+        return catalog.contents()
+                .flatMap(contents -> contents.relation(origin.schema(), origin.table()))
+                .flatMap(table -> table.column(origin.column()))
+                .map(found -> found.type().members())
+                .orElse(List.of());
     }
 
     private List<String> path(String column, @Nullable String given) {
@@ -227,7 +252,7 @@ final class AnswerCompiler {
     }
 
     /** Asks whether columns of flags hold flags alone; for those that are answered as true and false. */
-    void checkFlags(Catalog catalog) {
+    void checkFlags() {
         for (int index : shown(columns.stream().map(Field::name).toList())) {
             Field column = columns.get(index);
             FieldRule rule = rules.get(column.name());

@@ -116,14 +116,14 @@ final class ChangeCompiler {
             return null;
         }
         List<Field> columns = sequence.main().columns();
-        List<ShapedField> fields = new AnswerCompiler(operation, columns, findings).compile();
+        List<ShapedField> fields = new AnswerCompiler(operation, columns, scope.catalog(), findings).compile();
         ChangeReply reply = new ReplyCompiler(operation, columns, findings).ofChange(values);
         if (findings.errors() > before || scope.asksForEveryForm() && !suits(sequence)) {
             return null;
         }
         return new ChangePlan(
                 scope.header(
-                        Conditions.ofChange(rules.conditions(), operation.parameters()),
+                        Conditions.ofChange(scope.identity(), rules.conditions(), operation.parameters()),
                         preview == null ? Set.of() : Set.of(Binder.PREVIEW)),
                 operation.answer().kind(),
                 fields,

@@ -41,7 +41,8 @@ record OperationScope(
         return identity() + " " + OperationDefinition.label(operation.method(), path.text());
     }
 
-    private String identity() {
+    /** {@code moorings/v1} */
+    String identity() {
         return module.name() + "/v" + module.version().major();
     }
 

@@ -71,7 +71,7 @@ final class ReadCompiler {
             return null;
         }
         int before = findings.errors();
-        AnswerCompiler answer = new AnswerCompiler(operation, columns, findings);
+        AnswerCompiler answer = new AnswerCompiler(operation, columns, scope.catalog(), findings);
         List<ShapedField> fields = answer.compile();
         FileColumns file = answer.file();
         RowReply reply = new ReplyCompiler(operation, columns, findings).ofRow(fields);
@@ -80,7 +80,7 @@ final class ReadCompiler {
             return null;
         }
         if (scope.asksForEveryForm()) {
-            answer.checkFlags(scope.catalog());
+            answer.checkFlags();
         }
         return plan(plan, fields, reply, file, order);
     }
@@ -121,8 +121,8 @@ final class ReadCompiler {
             @Nullable PageOrder order) {
         PageRule page = operation.page();
         Set<String> own = page == null ? Set.of() : Set.of(Binder.LIMIT, Binder.AFTER);
-        OperationHeader header =
-                scope.header(Conditions.ofRead(operation.change().conditions(), operation.parameters()), own);
+        OperationHeader header = scope.header(
+                Conditions.ofRead(scope.identity(), operation.change().conditions(), operation.parameters()), own);
         return switch (operation.answer().kind()) {
             case ROWS ->
                 order == null || page == null

@@ -22,31 +22,54 @@ public final class Conditions {
     private final Map<String, RefusalRule> rules = new HashMap<>();
     private final Map<String, ParameterDefinition> parameters = new HashMap<>();
 
+    private final String module;
+    private final List<RefusalRule> told;
     private final Set<ConditionKind> ownersFault;
 
     /**
      * Compiles the rules of an operation that writes what its callers send.
      *
+     * @param module {@code moorings/v1}
      * @param rules the first of those that match the same thing counts
      * @param parameters those a rule can blame
      */
-    public static Conditions ofChange(List<ConditionRule> rules, List<ParameterDefinition> parameters) {
-        return new Conditions(rules, parameters, Set.of());
+    public static Conditions ofChange(String module, List<ConditionRule> rules, List<ParameterDefinition> parameters) {
+        return new Conditions(module, rules, rules, parameters, Set.of());
     }
 
     /** The same for a read: a value that it cannot compute or convert is its owner's mistake. */
-    public static Conditions ofRead(List<ConditionRule> rules, List<ParameterDefinition> parameters) {
+    public static Conditions ofRead(String module, List<ConditionRule> rules, List<ParameterDefinition> parameters) {
         return new Conditions(
+                module,
                 rules,
+                // what is written for the changes of a module is met by no read, unless it says so itself
+                rules.stream().filter(rule -> !rule.inherited()).toList(),
                 parameters,
                 Set.of(ConditionKind.TOO_LONG, ConditionKind.OUT_OF_RANGE, ConditionKind.WRONG_FORM));
     }
 
     private Conditions(
-            List<ConditionRule> rules, List<ParameterDefinition> parameters, Set<ConditionKind> ownersFault) {
+            String module,
+            List<ConditionRule> rules,
+            List<ConditionRule> told,
+            List<ParameterDefinition> parameters,
+            Set<ConditionKind> ownersFault) {
+        this.module = module;
         this.ownersFault = ownersFault;
+        this.told = told.stream()
+                .filter(rule -> first(rule, rules))
+                .map(ConditionRule::refusal)
+                .toList();
         rules.forEach(rule -> this.rules.putIfAbsent(rule.match().toLowerCase(Locale.ROOT), rule.refusal()));
         parameters.forEach(parameter -> this.parameters.put(parameter.name(), parameter));
+    }
+
+    private static boolean first(ConditionRule rule, List<ConditionRule> rules) {
+        return rules.stream()
+                .filter(other -> other.match().equalsIgnoreCase(rule.match()))
+                .findFirst()
+                .filter(rule::equals)
+                .isPresent();
     }
 
     /** What a caller is told; by the constraint's name first, then the number, then the SQLSTATE. */
@@ -71,12 +94,17 @@ public final class Conditions {
         List<InputError> errors = blamed == null
                 ? List.of()
                 : List.of(new InputError(blamed.wireName(), blamed.in().name().toLowerCase(Locale.ROOT), detail));
-        return new Problem(ProblemKind.ofRefusal(rule.status()), rule.status(), detail, errors);
+        return new Problem(ProblemKind.ofRefusal(rule.status()), rule.status(), rule.code(), module, detail, errors);
     }
 
-    /** What the definition has to say by itself, without an order. */
+    /** The rules that callers of the operation can meet, in the order of the text. */
     public List<RefusalRule> refusals() {
-        return List.copyOf(rules.values());
+        return told;
+    }
+
+    /** The module whose rules they are, {@code moorings/v1}. */
+    public String module() {
+        return module;
     }
 
     private @Nullable RefusalRule rule(Condition condition) {

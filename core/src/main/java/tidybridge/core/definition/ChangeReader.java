@@ -26,7 +26,7 @@ final class ChangeReader {
      * @param usual the module's conditions, which an operation's own come before
      */
     ChangeRules read(List<ConditionRule> usual, Place place) {
-        List<ConditionRule> conditions = new ArrayList<>(new RefusalReader(findings).conditions(keys));
+        List<ConditionRule> conditions = new ArrayList<>(new RefusalReader(findings).conditions(keys, false));
         conditions.addAll(usual);
         Need key = keys.oneOf("idempotency-key", Need.class, Need.OPTIONAL);
         TransactionOwner owner = keys.oneOf("transaction", TransactionOwner.class, TransactionOwner.SERVICE);

@@ -146,7 +146,7 @@ public final class ModuleReader {
                 keys.duration("timeout", OperationDefinition.DEFAULT_TIMEOUT, OperationDefinition.LONGEST_TIMEOUT);
         NameStyle names = keys.oneOf("names", NameStyle.class, NameStyle.AS_WRITTEN);
         List<Acceptance> accepted = new AcceptanceReader(findings).read(keys);
-        List<ConditionRule> conditions = new RefusalReader(findings).conditions(keys);
+        List<ConditionRule> conditions = new RefusalReader(findings).conditions(keys, true);
         List<RouteDefinition> routes =
                 routes(keys, new Usual(page, timeout, names == null ? NameStyle.AS_WRITTEN : names, conditions));
         mentionUnused();

@@ -85,7 +85,7 @@ final class StepReader {
         SourceText sql = sql(keys, remedy);
         List<StepDefinition.With> with = with(keys);
         Expect expect = keys.oneOf("expect", Expect.class, Expect.ANYTHING);
-        RefusalRule otherwise = new RefusalReader(findings).read(keys, "otherwise");
+        RefusalRule otherwise = new RefusalReader(findings).read(keys, "otherwise", name.isEmpty() ? "refused" : name);
         ChangeLimit changes = changes(keys);
         List<StepDefinition.ResultSet> results = results(keys);
         if (otherwise != null && otherwise.status() == 0) {

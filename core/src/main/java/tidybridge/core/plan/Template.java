@@ -8,6 +8,7 @@ import java.util.function.IntFunction;
 import java.util.function.UnaryOperator;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.answer.Row;
 
@@ -52,6 +53,13 @@ public final class Template {
         }
         parts.add(new Part(text.substring(end), -1, -1));
         return new Template(parts);
+    }
+
+    /** The text with {@code {}} for each of its names. */
+    public String shape() {
+        return parts.stream()
+                .map(part -> part.literal() == null ? "{}" : part.literal())
+                .collect(Collectors.joining());
     }
 
     private static String text(Object value) {

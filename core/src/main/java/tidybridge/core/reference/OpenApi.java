@@ -12,12 +12,13 @@ import org.snakeyaml.engine.v2.api.DumpSettings;
 import org.snakeyaml.engine.v2.common.FlowStyle;
 import tidybridge.core.bind.Binder;
 import tidybridge.core.bind.BodyKind;
-import tidybridge.core.definition.AnswerKind;
+import tidybridge.core.catalog.FieldType;
 import tidybridge.core.definition.PageRule;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.plan.ChangePlan;
 import tidybridge.core.plan.CollectionPlan;
 import tidybridge.core.plan.ModulePlan;
+import tidybridge.core.plan.OneRowPlan;
 import tidybridge.core.plan.OperationIds;
 import tidybridge.core.plan.OperationPlan;
 import tidybridge.core.plan.PageOrder;
@@ -38,6 +39,7 @@ public final class OpenApi {
     private final ModulePlan module;
     private final OperationIds ids;
     private final Map<String, Object> schemas = new TreeMap<>();
+    private final RowSchemas rows = new RowSchemas(schemas);
 
     private OpenApi(ModulePlan module) {
         this.module = module;
@@ -60,15 +62,13 @@ public final class OpenApi {
                 .setDefaultFlowStyle(FlowStyle.BLOCK)
                 .setDereferenceAliases(true)
                 .build();
-        return new Dump(settings).dumpToString(document(module));
+        return new Dump(settings, new UnmistakableYaml(settings)).dumpToString(document(module));
     }
 
     private Map<String, Object> document() {
         Map<String, Object> info =
                 map("title", module.title(), "version", module.version().toString());
-        if (module.about() != null) {
-            info.put("description", module.about());
-        }
+        info.put("description", module.about() == null ? module.title() : module.about());
         Map<String, Object> paths = new LinkedHashMap<>();
         for (RoutePlan route : module.routes()) {
             Map<String, Object> item = new LinkedHashMap<>();
@@ -78,28 +78,50 @@ public final class OpenApi {
             paths.put(route.path().text(), item);
         }
         schemas.put("Problem", Schemas.problem());
-        Map<String, Object> components = map("schemas", schemas, "responses", Responses.shared());
+        Map<String, Object> responses = Responses.shared();
+        Unused.drop(paths, Map.of("schemas", schemas, "responses", responses));
+        Map<String, Object> components = map("schemas", schemas, "responses", responses);
         Map<String, Object> document = map(
                 "openapi", "3.1.0", "info", info, "servers", List.of(map("url", module.basePath())), "paths", paths);
-        if (!module.open()) {
-            components.put("securitySchemes", map("bearer", map("type", "http", "scheme", "bearer")));
-            document.put("security", List.of(map("bearer", List.of())));
-        }
+        document.put("security", security());
+        components.put(
+                "securitySchemes",
+                map(
+                        "token",
+                        map("type", "http", "scheme", "bearer", "description", "What the module's owner gave you.")));
+        document.put("tags", tags());
         document.put("components", components);
         return document;
     }
 
+    /** An open module takes a token too: it may show what is masked for others. */
+    private List<Map<String, Object>> security() {
+        Map<String, Object> token = map("token", List.of());
+        return module.open() ? List.of(map(), token) : List.of(token);
+    }
+
+    private List<Map<String, Object>> tags() {
+        return module.routes().stream()
+                .map(route -> tag(route.path().text()))
+                .distinct()
+                .map(tag -> map("name", tag, "description", "Everything under /" + tag + "."))
+                .toList();
+    }
+
+    /** Operations stand together by the first word of their path. */
+    private String tag(String path) {
+        String first = path.split("/", -1)[1];
+        return first.isEmpty() || first.contains("{") ? module.name() : first;
+    }
+
     private Map<String, Object> operation(OperationPlan plan) {
         String id = ids.of(plan);
-        String schema = Character.toUpperCase(id.charAt(0)) + id.substring(1) + "Row";
-        boolean shaped = plan.answer() == AnswerKind.ROWS || plan.answer() == AnswerKind.ROW;
-        if (shaped) {
-            schemas.put(schema, Schemas.withResults(Schemas.row(plan.fields()), plan));
-        }
-        Map<String, Object> result = map("operationId", id);
+        Map<String, Object> result =
+                map("operationId", id, "tags", List.of(tag(plan.path().text())));
         if (plan.header().about() != null) {
             result.put("summary", plan.header().about());
         }
+        result.put("description", description(plan));
         List<Object> parameters = new ArrayList<>();
         for (ParameterDefinition parameter : plan.parameters()) {
             switch (parameter.in()) {
@@ -122,8 +144,25 @@ public final class OpenApi {
         if (plan.header().deprecated() != null) {
             result.put("deprecated", true);
         }
-        result.put("responses", Responses.of(plan, reference("schemas", schema), module.open()));
+        result.put("responses", new Responses(module, plan, answer(plan, id)).all());
         return result;
+    }
+
+    /** What its owner says of it, and what the plan knows besides. */
+    private static String description(OperationPlan plan) {
+        String about = plan.header().about();
+        String said = about == null ? "" : about.endsWith(".") ? about + " " : about + ". ";
+        String more = switch (plan) {
+            case CollectionPlan page ->
+                "A page holds " + page.page().limit() + " rows unless 'limit' says otherwise, "
+                        + page.page().most() + " at most.";
+            case OneRowPlan row -> "";
+            case ChangePlan change ->
+                change.sequence().readOnly()
+                        ? ""
+                        : "Sent again with the same Idempotency-Key, it is answered alike and done once.";
+        };
+        return (said + more).strip().isEmpty() ? plan.label() : (said + more).strip();
     }
 
     private static Map<String, Object> parameter(ParameterDefinition parameter) {
@@ -168,7 +207,7 @@ public final class OpenApi {
                 "in",
                 "query",
                 "description",
-                "Continues a collection; take it from page.next or the Link header as it is." + by,
+                "Continues a collection; take it from page.after as it is." + by,
                 "required",
                 false,
                 "schema",
@@ -179,24 +218,46 @@ public final class OpenApi {
         return map("$ref", "#/components/" + kind + "/" + name);
     }
 
-    /** What an operation's 200 holds, around the schema of a row. */
-    static Map<String, Object> answerSchema(OperationPlan plan, Map<String, Object> row) {
+    /** The schema of what is answered; empty for nothing and for files. */
+    private Map<String, Object> answer(OperationPlan plan, String id) {
+        Map<String, Object> whole = whole(plan, id);
+        if (plan.fields().stream().anyMatch(field -> field.type() == FieldType.JSON)) {
+            schemas.put("Json", Schemas.json());
+        }
+        if (!(plan instanceof ChangePlan change) || change.preview() == null || whole.isEmpty()) {
+            return whole;
+        }
+        String name = RowSchemas.pascal(id) + "Answer";
+        schemas.put(name, Schemas.orPreview(resolved(whole)));
+        return reference("schemas", name);
+    }
+
+    private Map<String, Object> whole(OperationPlan plan, String id) {
         if (plan instanceof ChangePlan change && change.batch() != null) {
             return Schemas.batch(change.batch());
         }
-        if (plan.answer() == AnswerKind.ROW) {
-            return row;
-        }
-        if (plan.answer() == AnswerKind.VALUE) {
-            return map(
-                    "type", "object",
-                    "required", List.of("value"),
-                    "properties", map("value", Schemas.field(plan.fields().getFirst())));
-        }
-        return map(
-                "type", "object",
-                "required", List.of("data", "page"),
-                "properties", map("data", map("type", "array", "items", row), "page", Schemas.page()));
+        return switch (plan.answer()) {
+            case ROWS -> rows.page(rows.row(plan, tag(plan.path().text()), id, row(plan)));
+            case ROW -> reference("schemas", rows.row(plan, tag(plan.path().text()), id, row(plan)));
+            case VALUE ->
+                map(
+                        "type", "object",
+                        "required", List.of("value"),
+                        "properties", map("value", Schemas.field(plan.fields().getFirst())));
+            case NOTHING, FILE -> map();
+        };
+    }
+
+    private static Map<String, Object> row(OperationPlan plan) {
+        return Schemas.withResults(Schemas.row(plan.fields()), plan);
+    }
+
+    @SuppressWarnings("unchecked")
+    private Map<String, Object> resolved(Map<String, Object> schema) {
+        Object target = schema.get("$ref");
+        return target instanceof String text
+                ? (Map<String, Object>) schemas.getOrDefault(text.substring(text.lastIndexOf('/') + 1), schema)
+                : schema;
     }
 
     static Map<String, Object> problemContent() {

@@ -12,6 +12,7 @@ import tidybridge.core.plan.ChangePlan;
 import tidybridge.core.plan.CollectionPlan;
 import tidybridge.core.plan.OneRowPlan;
 import tidybridge.core.plan.OperationPlan;
+import tidybridge.core.plan.RowReply;
 import tidybridge.core.text.Place;
 
 /** What callers may send beside an operation's own parameters, because the service understands it for every operation of that kind. */
@@ -20,19 +21,35 @@ public final class OwnParameters {
     private static final Constraints COUNT =
             new Constraints(null, null, null, null, null, null, null, null, List.of(Binder.COUNT));
 
+    /** The longest Idempotency-Key, in characters. */
+    public static final int LONGEST_KEY = 255;
+
+    private static final Constraints KEY =
+            new Constraints(null, null, null, null, null, 1, LONGEST_KEY, null, List.of());
+
     private OwnParameters() {}
 
     /** Those of one operation; pages have theirs elsewhere. */
     public static List<ParameterDefinition> of(OperationPlan plan) {
         return switch (plan) {
             case CollectionPlan page -> List.of();
-            case OneRowPlan row ->
-                row.reply().tag() == null
-                        ? List.of()
-                        : List.of(field(
-                                "If-None-Match", false, "The ETag of what the caller has; 304 when it is still that."));
+            case OneRowPlan row -> ofState(row.reply());
             case ChangePlan change -> of(change);
         };
+    }
+
+    private static List<ParameterDefinition> ofState(RowReply reply) {
+        List<ParameterDefinition> own = new ArrayList<>();
+        if (reply.tag() != null) {
+            own.add(field("If-None-Match", false, "The ETag of what the caller has; 304 when it is still that."));
+        }
+        if (reply.modified() >= 0) {
+            own.add(field(
+                    "If-Modified-Since",
+                    false,
+                    "The Last-Modified of what the caller has; 304 when it is still that."));
+        }
+        return own;
     }
 
     private static List<ParameterDefinition> of(ChangePlan change) {
@@ -43,10 +60,12 @@ public final class OwnParameters {
         }
         if (!change.sequence().readOnly()) {
             boolean needed = change.idempotencyKey() == Need.REQUIRED;
-            own.add(field(
+            own.add(own(
                     "Idempotency-Key",
+                    In.HEADER,
                     needed,
-                    "A text of your own; the same request with the same text is answered alike and done once."));
+                    "A text of your own; the same request with the same text is answered alike and done once.",
+                    KEY));
         }
         if (change.preview() != null) {
             own.add(own(

@@ -39,7 +39,8 @@ final class RequestBody {
             content.put(MERGE_PATCH, map("schema", body));
         }
         content.put(kind.mediaType(), map("schema", body));
-        return map("required", required || batch != null, "content", content);
+        boolean needed = required || batch != null || plan.method() == Method.PATCH;
+        return map("required", needed, "content", content);
     }
 
     private static Map<String, Object> object(List<ParameterDefinition> parts) {

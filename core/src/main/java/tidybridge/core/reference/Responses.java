@@ -4,96 +4,122 @@ import static tidybridge.core.reference.OpenApi.map;
 import static tidybridge.core.reference.OpenApi.reference;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Set;
+import java.util.Optional;
 import java.util.TreeMap;
-import java.util.TreeSet;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import tidybridge.core.bind.BodyKind;
 import tidybridge.core.definition.AnswerKind;
+import tidybridge.core.definition.Method;
 import tidybridge.core.definition.Need;
 import tidybridge.core.definition.RefusalRule;
 import tidybridge.core.plan.ChangePlan;
 import tidybridge.core.plan.CollectionPlan;
 import tidybridge.core.plan.FilePlan;
 import tidybridge.core.plan.HeaderColumn;
+import tidybridge.core.plan.ModulePlan;
 import tidybridge.core.plan.NothingPlan;
 import tidybridge.core.plan.OneRowPlan;
 import tidybridge.core.plan.OperationPlan;
 import tidybridge.core.plan.RowPlan;
 import tidybridge.core.plan.RowReply;
 import tidybridge.core.plan.StepPlan;
+import tidybridge.core.plan.Template;
 import tidybridge.core.plan.ValuePlan;
+import tidybridge.core.problem.Problem;
 import tidybridge.core.problem.ProblemKind;
 
 /** The answers of an operation: the one that is hoped for, and every problem it can meet. */
 final class Responses {
 
     private static final ProblemKind[] ALWAYS = {
+        ProblemKind.BAD_INPUT,
+        ProblemKind.SIGN_IN_NEEDED,
+        ProblemKind.METHOD_UNKNOWN,
         ProblemKind.FORMAT_UNKNOWN,
         ProblemKind.URL_TOO_LONG,
-        ProblemKind.RULE_BROKEN,
         ProblemKind.FAILED,
         ProblemKind.SOURCE_UNAVAILABLE,
         ProblemKind.STATEMENT_TIMEOUT
     };
 
-    private static final ProblemKind[] SOMETIMES = {
-        ProblemKind.BAD_INPUT,
-        ProblemKind.SIGN_IN_NEEDED,
-        ProblemKind.ROW_UNKNOWN,
-        ProblemKind.CONFLICT,
-        ProblemKind.STATE_CHANGED,
-        ProblemKind.STATE_NEEDED,
-        ProblemKind.BODY_TOO_LARGE,
-        ProblemKind.BODY_UNKNOWN
+    private static final ProblemKind[] WITH_A_BODY = {
+        ProblemKind.BODY_SLOW, ProblemKind.BODY_TOO_LARGE, ProblemKind.BODY_UNKNOWN
     };
 
+    private static final ProblemKind[] OF_CHANGES = {ProblemKind.CONFLICT, ProblemKind.RULE_BROKEN};
+
+    private static final ProblemKind[] SOMETIMES = {
+        ProblemKind.ROW_UNKNOWN, ProblemKind.STATE_CHANGED, ProblemKind.STATE_NEEDED
+    };
+
+    private static final String OTHER = "default";
     private static final int OK = 200;
+    private static final int CREATED = 201;
     private static final int NO_CONTENT = 204;
 
-    private Responses() {}
+    private final ModulePlan module;
+    private final OperationPlan plan;
+    private final Map<String, Object> answer;
 
-    static Map<String, Object> of(OperationPlan plan, Map<String, Object> row, boolean open) {
-        Map<String, Object> responses =
-                map(String.valueOf(status(plan)), success(plan, row), "400", problem(ProblemKind.BAD_INPUT));
-        if (!open) {
-            responses.put("401", problem(ProblemKind.SIGN_IN_NEEDED));
+    /**
+     * Describes the answers of an operation.
+     *
+     * @param answer the schema of its body; empty for none, and for a file
+     */
+    Responses(ModulePlan module, OperationPlan plan, Map<String, Object> answer) {
+        this.module = module;
+        this.plan = plan;
+        this.answer = answer;
+    }
+
+    /** By status, in rising order, and what can come besides at the end. */
+    Map<String, Object> all() {
+        Map<String, Object> responses = new TreeMap<>();
+        for (ProblemKind kind : kinds()) {
+            responses.put(String.valueOf(kind.status()), problem(kind));
+        }
+        refusals().forEach((status, rules) -> responses.put(String.valueOf(status), refusal(status, rules)));
+        responses.put(String.valueOf(status(plan)), success());
+        if (plan instanceof OneRowPlan read && read.reply().tellsState()) {
+            Map<String, Object> unchanged = map("description", "It is still what the caller has.");
+            unchanged.put("headers", state(read.reply()));
+            responses.put("304", unchanged);
+        }
+        responses.put(OTHER, problem(OTHER));
+        return responses;
+    }
+
+    private List<ProblemKind> kinds() {
+        List<ProblemKind> kinds = new ArrayList<>(List.of(ALWAYS));
+        if (plan.answer() != AnswerKind.ROWS) {
+            kinds.add(ProblemKind.ROW_UNKNOWN);
+        }
+        if (plan.binder().bodyKind() != BodyKind.NONE) {
+            kinds.addAll(List.of(WITH_A_BODY));
         }
         switch (plan) {
             case CollectionPlan page -> {}
             case OneRowPlan read -> {
                 if (read.reply().tellsState()) {
-                    responses.put("412", problem(ProblemKind.STATE_CHANGED));
-                }
-                if (read.reply().tag() != null) {
-                    responses.put("304", map("description", "It is still what the caller has."));
+                    kinds.add(ProblemKind.STATE_CHANGED);
                 }
             }
             case ChangePlan change -> {
-                responses.put("409", problem(ProblemKind.CONFLICT));
+                kinds.addAll(List.of(OF_CHANGES));
                 if (change.guard() != null) {
-                    responses.put("412", problem(ProblemKind.STATE_CHANGED));
+                    kinds.add(ProblemKind.STATE_CHANGED);
                 }
                 if (change.precondition() == Need.REQUIRED) {
-                    responses.put("428", problem(ProblemKind.STATE_NEEDED));
+                    kinds.add(ProblemKind.STATE_NEEDED);
                 }
             }
         }
-        if (plan.answer() != AnswerKind.ROWS) {
-            responses.put("404", problem(ProblemKind.ROW_UNKNOWN));
-        }
-        if (plan.binder().bodyKind() != BodyKind.NONE) {
-            responses.put("413", problem(ProblemKind.BODY_TOO_LARGE));
-            responses.put("415", problem(ProblemKind.BODY_UNKNOWN));
-        }
-        for (ProblemKind kind : ALWAYS) {
-            responses.put(String.valueOf(kind.status()), problem(kind));
-        }
-        messages(plan)
-                .forEach((refused, messages) -> responses.put(String.valueOf(refused), refusal(refused, messages)));
-        return responses;
+        return kinds;
     }
 
     /** The status of the hoped-for answer. */
@@ -108,54 +134,70 @@ final class Responses {
         };
     }
 
-    /** What the definition itself says to callers, by status. */
-    private static Map<Integer, Set<String>> messages(OperationPlan plan) {
-        List<RefusalRule> refusals = new ArrayList<>(plan.conditions().refusals());
+    /** What the definition itself refuses, by status. */
+    private Map<Integer, List<RefusalRule>> refusals() {
+        List<RefusalRule> all = new ArrayList<>(plan.conditions().refusals());
         if (plan instanceof ChangePlan change) {
             change.sequence().steps().stream()
                     .map(StepPlan::otherwise)
                     .filter(Objects::nonNull)
-                    .forEach(refusals::add);
+                    .forEach(all::add);
         }
-        Map<Integer, Set<String>> messages = new TreeMap<>();
-        for (RefusalRule refusal : refusals) {
-            Set<String> known = messages.computeIfAbsent(refusal.status(), status -> new TreeSet<>());
-            String message = refusal.message();
-            if (message != null) {
-                known.add(message);
-            }
-        }
-        return messages;
+        return all.stream().collect(Collectors.groupingBy(RefusalRule::status, TreeMap::new, Collectors.toList()));
     }
 
-    private static Map<String, Object> refusal(int status, Set<String> messages) {
+    /** Each rule is an example under its code, beside what else the status may mean. */
+    private Map<String, Object> refusal(int status, List<RefusalRule> rules) {
         ProblemKind kind = ProblemKind.ofRefusal(status);
-        String said = messages.isEmpty() ? kind.meaning() : String.join(" ", messages);
-        return map("description", kind.title() + ". " + said, "content", OpenApi.problemContent());
+        Map<String, Object> examples = map();
+        for (RefusalRule rule : rules) {
+            String said = rule.message() == null ? kind.meaning() : rule.message();
+            examples.putIfAbsent(
+                    rule.code(),
+                    map(
+                            "value",
+                            map(
+                                    "type",
+                                    Problem.type(kind, plan.conditions().module(), rule.code()),
+                                    "title",
+                                    kind.title(),
+                                    "status",
+                                    status,
+                                    "detail",
+                                    said,
+                                    "code",
+                                    rule.code())));
+        }
+        String messages = rules.stream()
+                .map(RefusalRule::message)
+                .filter(Objects::nonNull)
+                .distinct()
+                .collect(Collectors.joining(" "));
+        Map<String, Object> content = OpenApi.problemContent();
+        content.replaceAll((type, media) -> map("schema", reference("schemas", "Problem"), "examples", examples));
+        return map(
+                "description",
+                kind.title() + ". " + (messages.isEmpty() ? kind.meaning() : messages),
+                "content",
+                content);
     }
 
-    private static Map<String, Object> success(OperationPlan plan, Map<String, Object> row) {
+    private Map<String, Object> success() {
         Map<String, Object> success = map("description", description(plan));
-        Map<String, Object> headers = headers(plan);
+        Map<String, Object> headers = headers();
         if (!headers.isEmpty()) {
             success.put("headers", headers);
         }
         if (plan instanceof FilePlan file) {
             String type = file.columns().mediaType();
             success.put("content", map(type == null ? "*/*" : type, map("schema", map())));
-        } else if (plan.answer() != AnswerKind.NOTHING) {
-            Map<String, Object> schema = OpenApi.answerSchema(plan, row);
-            boolean preview = plan instanceof ChangePlan change && change.preview() != null;
-            success.put(
-                    "content",
-                    map(
-                            "application/json",
-                            map("schema", preview ? map("oneOf", List.of(schema, Schemas.preview())) : schema)));
+        } else if (!answer.isEmpty()) {
+            success.put("content", map("application/json", map("schema", answer)));
         }
         return success;
     }
 
-    private static Map<String, Object> headers(OperationPlan plan) {
+    private Map<String, Object> headers() {
         Map<String, Object> headers = map();
         switch (plan) {
             case CollectionPlan page ->
@@ -164,29 +206,49 @@ final class Responses {
                         header(
                                 "The next page with rel=\"next\" (RFC 8288); absent on the last one, and on a page too large to be held back."));
             case OneRowPlan row -> {
-                addState(row.reply(), headers);
+                headers.putAll(state(row.reply()));
                 addColumns(row.reply().headers(), headers);
             }
             case ChangePlan change -> {
                 if (change.reply().location() != null) {
                     headers.put("Location", header("Where it is found."));
                 }
-                if (change.guard() != null) {
-                    addState(change.guard().reply(), headers);
-                }
+                stateBehind(change).ifPresent(reply -> headers.putAll(state(reply)));
                 addColumns(change.reply().headers(), headers);
             }
         }
         return headers;
     }
 
-    private static void addState(RowReply reply, Map<String, Object> headers) {
+    /** The read whose state a change tells afterwards: the one at its own route, or where what it made is found. */
+    private Optional<RowReply> stateBehind(ChangePlan change) {
+        Template location = change.reply().location();
+        if (change.reply().status() == CREATED && location != null) {
+            String shape = location.shape();
+            return module.routes().stream()
+                    .filter(route -> shape(route.path().text()).equals(shape))
+                    .flatMap(route -> route.operations().stream())
+                    .filter(OneRowPlan.class::isInstance)
+                    .map(read -> ((OneRowPlan) read).reply())
+                    .findFirst();
+        }
+        RowPlan guard = change.guard();
+        return guard == null || change.method() == Method.DELETE ? Optional.empty() : Optional.of(guard.reply());
+    }
+
+    private static String shape(String path) {
+        return path.replaceAll("\\{[^}]*}", "{}");
+    }
+
+    private static Map<String, Object> state(RowReply reply) {
+        Map<String, Object> headers = map();
         if (reply.tag() != null) {
-            headers.put("ETag", header("The state that was answered, for If-None-Match and If-Match."));
+            headers.put("ETag", header("The state that is told, for If-None-Match and If-Match."));
         }
         if (reply.modified() >= 0) {
             headers.put("Last-Modified", header("When it was changed last."));
         }
+        return headers;
     }
 
     private static void addColumns(List<HeaderColumn> columns, Map<String, Object> headers) {
@@ -211,27 +273,43 @@ final class Responses {
     }
 
     private static Map<String, Object> problem(ProblemKind kind) {
-        return reference("responses", kind.label());
+        return problem(kind.label());
+    }
+
+    private static Map<String, Object> problem(String label) {
+        return reference("responses", label);
     }
 
     /** The problems that operations refer to. */
     static Map<String, Object> shared() {
-        Map<String, Object> shared = map();
-        for (ProblemKind kind : SOMETIMES) {
-            shared.put(kind.label(), response(kind));
-        }
-        for (ProblemKind kind : ALWAYS) {
-            shared.put(kind.label(), response(kind));
-        }
+        Map<String, Object> shared = new TreeMap<>();
+        Stream.of(ALWAYS, WITH_A_BODY, OF_CHANGES, SOMETIMES)
+                .flatMap(Arrays::stream)
+                .forEach(kind -> shared.put(kind.label(), response(kind)));
+        shared.put(
+                OTHER,
+                map(
+                        "description",
+                        "Anything else that keeps the call from being answered.",
+                        "content",
+                        OpenApi.problemContent()));
         return shared;
     }
 
     private static Map<String, Object> response(ProblemKind kind) {
         Map<String, Object> response = map("description", kind.title() + ". " + kind.meaning());
+        Map<String, Object> headers = map();
         if (kind.isWorthRepeating()) {
-            response.put(
-                    "headers",
-                    map("Retry-After", map("description", "Seconds to wait.", "schema", map("type", "integer"))));
+            headers.put("Retry-After", map("description", "Seconds to wait.", "schema", map("type", "integer")));
+        }
+        if (kind == ProblemKind.METHOD_UNKNOWN) {
+            headers.put("Allow", header("The methods that are answered here."));
+        }
+        if (kind == ProblemKind.SIGN_IN_NEEDED) {
+            headers.put("WWW-Authenticate", header("How to show who calls."));
+        }
+        if (!headers.isEmpty()) {
+            response.put("headers", headers);
         }
         response.put("content", OpenApi.problemContent());
         return response;

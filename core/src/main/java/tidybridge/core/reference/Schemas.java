@@ -84,8 +84,13 @@ final class Schemas {
     static Map<String, Object> field(ShapedField field) {
         Map<String, Object> schema = typed(field);
         Object type = schema.get("type");
+        List<Object> members = new ArrayList<>(field.members());
         if (field.nullable() && type != null) {
             schema.put("type", List.of(type, "null"));
+            members.add(null);
+        }
+        if (!field.members().isEmpty()) {
+            schema.put("enum", members);
         }
         String about = field.about() == null ? "" : field.about();
         if (field.mask() != null) {
@@ -117,7 +122,7 @@ final class Schemas {
             case TIME -> map("type", "string", "format", "time-local");
             case LOCAL_DATE_TIME -> map("type", "string", "format", "date-time-local");
             case MOMENT -> map("type", "string", "format", "date-time");
-            case JSON -> map();
+            case JSON -> OpenApi.reference("schemas", "Json");
             case BINARY -> map("type", "string", "contentEncoding", "base64");
             case BITS -> map("type", "integer", "minimum", 0);
             case GEOMETRY ->
@@ -250,15 +255,37 @@ final class Schemas {
         };
     }
 
-    /** What is answered to somebody who asks how many rows a change would touch. */
-    static Map<String, Object> preview() {
+    /** What a JSON column holds. */
+    static Map<String, Object> json() {
+        return map(
+                "description",
+                "Any JSON value.",
+                "type",
+                List.of("object", "array", "string", "number", "boolean", "null"),
+                "items",
+                map());
+    }
+
+    /** An answer, or what is told in its place with {@code preview=count}, in one flat object: typed clients know no choice. */
+    @SuppressWarnings("unchecked")
+    static Map<String, Object> orPreview(Map<String, Object> answer) {
+        Map<String, Object> preview = preview();
+        Map<String, Object> properties = map();
+        ((Map<String, Object>) answer.getOrDefault("properties", map())).forEach(properties::put);
+        ((Map<String, Object>) preview.getOrDefault("properties", map())).forEach(properties::putIfAbsent);
         return map(
                 "type",
                 "object",
                 "description",
-                "With preview=count: how many rows would be changed, and whether that is allowed at once.",
-                "required",
-                List.of("matching", "allowed"),
+                "What was done; with preview=count in its place 'matching', 'most' and 'allowed': how many rows would be changed, and whether that is allowed at once.",
+                "properties",
+                properties);
+    }
+
+    private static Map<String, Object> preview() {
+        return map(
+                "type",
+                "object",
                 "properties",
                 map(
                         "matching", map("type", "integer", "minimum", 0),
@@ -316,6 +343,11 @@ final class Schemas {
                 "properties",
                         map(
                                 "limit", map("type", "integer", "description", "The size that was asked for."),
+                                "after",
+                                        map(
+                                                "type", "string",
+                                                "description",
+                                                        "Continues the collection, as 'after' of the next call; absent on the last page."),
                                 "next",
                                         map(
                                                 "type", "string",
@@ -340,13 +372,15 @@ final class Schemas {
                 "description",
                 "A problem document of RFC 9457.",
                 "required",
-                List.of("type", "title", "status", "detail"),
+                List.of("type", "title", "status", "detail", "code"),
                 "properties",
                 map(
                         "type", map("type", "string", "format", "uri-reference"),
                         "title", map("type", "string"),
                         "status", map("type", "integer"),
                         "detail", map("type", "string"),
+                        "code", map("type", "string", "description", "What programs know the problem by."),
+                        "requestId", map("type", "string", "description", "What the request is called in logs."),
                         "errors", map("type", "array", "items", error)));
     }
 }

@@ -70,7 +70,9 @@ class OperationIdsTest {
         ids.forEach(id -> lower.add(id.toLowerCase()));
         assertThat(lower).hasSize(routes.length);
         JsonNode reference = JsonMapper.shared().readTree(OpenApi.json(plan(routes)));
-        assertThat(reference.at("/components/schemas").propertyNames()).hasSize(routes.length + 1);
+        List<String> names = List.copyOf(reference.at("/components/schemas").propertyNames());
+        assertThat(names).as("client code may be files of these names").doesNotHaveDuplicates();
+        assertThat(names.stream().map(String::toLowerCase)).doesNotHaveDuplicates();
     }
 
     @Test

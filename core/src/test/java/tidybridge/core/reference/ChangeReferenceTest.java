@@ -66,6 +66,10 @@ class ChangeReferenceTest {
             """;
 
     private static JsonNode paths() {
+        return document().path("paths");
+    }
+
+    private static JsonNode document() {
         Catalog catalog = sql -> new Described.Fields(
                 sql.contains("select") ? List.of(new Field("id", FieldType.INTEGER, false)) : List.of());
         PlanFixture.Result result = PlanFixture.compile(
@@ -77,9 +81,7 @@ class ChangeReferenceTest {
                         "change.sql", "update crate\nset label = :label -- when :label\nwhere id = :id")),
                 catalog);
         assertThat(result.findings()).noneMatch(finding -> finding.isError());
-        return JsonMapper.shared()
-                .readTree(OpenApi.json(result.plan().orElseThrow()))
-                .path("paths");
+        return JsonMapper.shared().readTree(OpenApi.json(result.plan().orElseThrow()));
     }
 
     private static JsonNode parameter(JsonNode operation, String name) {
@@ -98,6 +100,24 @@ class ChangeReferenceTest {
         assertThat(post.at("/responses/418/description").asString()).endsWith("Not here.");
         assertThat(post.at("/responses/422/description").asString()).endsWith("No shed has this number.");
         assertThat(post.at("/responses/409").isMissingNode()).isFalse();
+        assertThat(post.at("/responses/418/content/application~1problem+json/examples")
+                        .propertyNames())
+                .as("each rule under its code")
+                .hasSize(1);
+        JsonNode refused = post.at("/responses/422/content/application~1problem+json/examples")
+                .iterator()
+                .next()
+                .path("value");
+        assertThat(refused.path("type").asString())
+                .isEqualTo("/problems/rule-broken#stores/v1/"
+                        + refused.path("code").asString());
+        assertThat(post.at("/responses/201/headers").propertyNames())
+                .as("what the read at its location tells")
+                .contains("Location", "ETag");
+        assertThat(parameter(post, "Idempotency-Key").path("schema").toString())
+                .isEqualTo("{\"type\":\"string\",\"minLength\":1,\"maxLength\":255}");
+        assertThat(post.path("tags").toString()).isEqualTo("[\"crates\"]");
+        assertThat(post.path("responses").propertyNames()).contains("401", "405", "408", "413", "415", "default");
         assertThat(parameter(post, "Idempotency-Key").path("required").asBoolean())
                 .isTrue();
     }
@@ -114,7 +134,12 @@ class ChangeReferenceTest {
         assertThat(patch.at("/responses").propertyNames()).contains("204", "404", "412", "428");
         assertThat(patch.at("/responses/204/headers/ETag").isMissingNode()).isFalse();
         JsonNode get = paths().path("/crates/{id}").path("get");
-        assertThat(get.at("/responses").propertyNames()).contains("200", "304");
+        assertThat(get.at("/responses").propertyNames())
+                .contains("200", "304", "404", "default")
+                .as("a read cannot break the rules of a change")
+                .doesNotContain("409", "418", "422");
+        assertThat(get.at("/responses/304/headers").propertyNames()).containsExactly("ETag");
+        assertThat(patch.at("/requestBody/required").asBoolean()).isTrue();
         assertThat(parameter(get, "If-None-Match").path("required").asBoolean()).isFalse();
     }
 
@@ -130,8 +155,13 @@ class ChangeReferenceTest {
                 .isEqualTo("[\"data\",\"changed\",\"refused\"]");
         JsonNode delete = paths().path("/crates").path("delete");
         assertThat(parameter(delete, "preview").at("/schema/enum/0").asString()).isEqualTo("count");
-        assertThat(delete.at("/responses/200/content/application~1json/schema/oneOf/1/properties")
-                        .propertyNames())
-                .containsExactly("matching", "most", "allowed");
+        assertThat(delete.at("/responses/200/content/application~1json/schema/$ref")
+                        .asString())
+                .isEqualTo("#/components/schemas/DeleteCratesAnswer");
+        JsonNode flat = document().at("/components/schemas/DeleteCratesAnswer");
+        assertThat(flat.path("properties").propertyNames())
+                .contains("matching", "most", "allowed")
+                .hasSizeGreaterThan(3);
+        assertThat(flat.has("required") || flat.has("oneOf")).isFalse();
     }
 }

@@ -27,6 +27,13 @@ public final class AdministratorOnly implements Gatekeeper {
 
     @Override
     public void admit(HttpServletRequest request, Needs needs) throws Refusal {
+        String credential = request.getHeader("Authorization");
+        if (credential != null && !administrator.admits(credential)) {
+            throw new Refusal(
+                    ProblemKind.SIGN_IN_NEEDED,
+                    "The credential in 'Authorization' is not valid here; send another"
+                            + (needs.open() ? ", or none: this module is open." : "."));
+        }
         if (!needs.open() && !isAdministrator(request)) {
             throw new Refusal(
                     ProblemKind.SIGN_IN_NEEDED,

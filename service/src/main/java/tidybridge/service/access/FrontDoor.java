@@ -9,6 +9,7 @@ import java.io.IOException;
 import tidybridge.core.problem.Problem;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.service.Problems;
+import tidybridge.service.traffic.RequestId;
 
 /**
  * What every request meets first: it must name this service by a name of its own, so that no foreign page reaches it by pointing its own
@@ -33,6 +34,7 @@ public final class FrontDoor extends HttpFilter {
     @Override
     protected void doFilter(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
             throws IOException, ServletException {
+        response.setHeader(RequestId.FIELD, RequestId.of(request));
         response.setHeader("X-Content-Type-Options", "nosniff");
         if (!request.getRequestURI().startsWith("/api/")) {
             response.setHeader("Content-Security-Policy", PAGE_POLICY);

@@ -1,7 +1,12 @@
 package tidybridge.service.capacity;
 
 import jakarta.servlet.http.HttpServletRequest;
+import java.io.ByteArrayInputStream;
+import java.io.EOFException;
 import java.io.IOException;
+import java.io.InputStream;
+import java.util.zip.GZIPInputStream;
+import java.util.zip.ZipException;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.service.run.Refusal;
 
@@ -9,6 +14,18 @@ import tidybridge.service.run.Refusal;
 public final class BodyIntake {
 
     private BodyIntake() {}
+
+    private static final String GZIP = "gzip";
+
+    /** What a zipped body holds, which is bounded like one that comes plain. */
+    private static byte[] unzipped(byte[] body, int most, BytesInFlight.Share share)
+            throws Refusal, IOException, PacedInput.NotRead {
+        try (InputStream plain = new GZIPInputStream(new ByteArrayInputStream(body))) {
+            return PacedInput.read(plain, -1, most, share);
+        } catch (ZipException | EOFException e) {
+            throw new Refusal(ProblemKind.BODY_UNKNOWN, "The body is said to be gzip, and is not.");
+        }
+    }
 
     /** True when a request brings a body. */
     public static boolean hasBody(HttpServletRequest request) {
@@ -24,8 +41,16 @@ public final class BodyIntake {
      */
     public static byte[] read(HttpServletRequest request, int most, BytesInFlight.Share share)
             throws Refusal, IOException {
+        String coding = request.getHeader("Content-Encoding");
+        boolean zipped = GZIP.equalsIgnoreCase(coding);
+        if (coding != null && !zipped && !coding.equalsIgnoreCase("identity")) {
+            throw new Refusal(
+                    ProblemKind.BODY_UNKNOWN,
+                    "The body is coded in a way that is not read here; send it plain, or as gzip.");
+        }
         try {
-            return PacedInput.read(request.getInputStream(), request.getContentLengthLong(), most, share);
+            byte[] body = PacedInput.read(request.getInputStream(), request.getContentLengthLong(), most, share);
+            return zipped ? unzipped(body, most, share) : body;
         } catch (PacedInput.NotRead e) {
             throw switch (e.reason()) {
                 case TOO_LARGE ->

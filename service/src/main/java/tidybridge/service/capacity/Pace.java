@@ -1,7 +1,7 @@
 package tidybridge.service.capacity;
 
-import java.io.IOException;
 import java.time.Duration;
+import org.apache.coyote.CloseNowException;
 
 /** Tells a peer who is slow from one who only pretends to go on. Only the time spent waiting for the peer counts. Used by one thread. */
 final class Pace {
@@ -23,8 +23,8 @@ final class Pace {
         this.patienceNanos = patience.toNanos();
     }
 
-    /** The peer is too slow to be waited for any longer. */
-    static final class TooSlow extends IOException {
+    /** The peer is too slow to be waited for any longer: its connection ends, without a word in the log. */
+    static final class TooSlow extends CloseNowException {
         TooSlow(String sentence) {
             super(sentence);
         }

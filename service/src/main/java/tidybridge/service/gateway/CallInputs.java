@@ -9,6 +9,7 @@ import tidybridge.core.bind.Caller;
 import tidybridge.core.bind.Inputs;
 import tidybridge.service.access.Gatekeeper;
 import tidybridge.service.traffic.CallRecord;
+import tidybridge.service.traffic.RequestId;
 
 /**
  * A servlet request as raw inputs.

@@ -37,6 +37,8 @@ public final class GatewayServlet extends HttpServlet {
     /** The longest address that is read, in chars. */
     static final int LONGEST_ADDRESS = 8 * 1024;
 
+    private static final String ACCEPT_PATCH = "Accept-Patch";
+    private static final String PATCHES = RequestBodies.MERGE_PATCH + ", application/json";
     private static final int PREFIX = "/api".length();
 
     private final transient LiveModules modules;
@@ -61,6 +63,10 @@ public final class GatewayServlet extends HttpServlet {
         try (BytesInFlight.Share share = bytes.share()) {
             answer(request, response, head, share, record);
         } catch (Refusal e) {
+            if (e.problem().kind() == ProblemKind.BODY_UNKNOWN
+                    && request.getMethod().equals("PATCH")) {
+                response.setHeader(ACCEPT_PATCH, PATCHES);
+            }
             refuse(response, e.problem(), head, record);
         } catch (BadInput e) {
             refuse(response, Problem.badInput(e.errors()), head, record);
@@ -171,7 +177,7 @@ public final class GatewayServlet extends HttpServlet {
                 method == null ? null : operations.byMethod().get(method);
         if (operation == null) {
             if (operations.byMethod().containsKey(Method.PATCH)) {
-                response.setHeader("Accept-Patch", "application/merge-patch+json, application/json");
+                response.setHeader(ACCEPT_PATCH, PATCHES);
             }
             tellMethods(request, response, operations.allow());
         }

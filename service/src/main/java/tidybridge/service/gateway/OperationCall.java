@@ -54,6 +54,8 @@ public final class OperationCall {
             throw new Refusal(ProblemKind.FORMAT_UNKNOWN, "This call answers in " + type + "; accept that, or '*/*'.");
         }
         exchange.header("Cache-Control", "no-cache");
+        // what is masked for one caller may be shown to another
+        exchange.header("Vary", "Authorization, Cookie");
         switch (operation.plan()) {
             case ReadPlan plan -> read(plan, inputs, record);
             case ChangePlan plan -> changing(plan).run(inputs, repeats);

@@ -9,6 +9,9 @@ import tidybridge.service.live.Target;
 /** Answers a call of a module's reference. */
 final class ReferenceCall {
 
+    private static final int HTTP = 80;
+    private static final int HTTPS = 443;
+
     private ReferenceCall() {}
 
     static void run(Target.Reference target, HttpServletRequest request, HttpServletResponse response, boolean head)
@@ -18,17 +21,26 @@ final class ReferenceCall {
             throw new IllegalStateException("only served modules have routes");
         }
         ReferenceFiles.File file = target.yaml() ? files.yaml() : files.json();
-        response.setHeader("ETag", file.tag());
+        byte[] bytes = file.bytes(origin(request));
+        String tag = ReferenceFiles.File.tag(bytes);
+        response.setHeader("ETag", tag);
         response.setHeader("Cache-Control", "no-cache");
         String known = request.getHeader("If-None-Match");
-        if (known != null && new TagList(known, true).name(true, file.tag())) {
+        if (known != null && new TagList(known, true).name(true, tag)) {
             response.setStatus(HttpServletResponse.SC_NOT_MODIFIED);
             return;
         }
         response.setContentType(file.mediaType());
-        response.setContentLength(file.bytes().length);
+        response.setContentLength(bytes.length);
         if (!head) {
-            response.getOutputStream().write(file.bytes());
+            response.getOutputStream().write(bytes);
         }
+    }
+
+    /** Where the service is for this caller; behind a proxy that is trusted, as the proxy says. */
+    private static String origin(HttpServletRequest request) {
+        int port = request.getServerPort();
+        boolean usual = request.isSecure() ? port == HTTPS : port == HTTP;
+        return request.getScheme() + "://" + request.getServerName() + (usual ? "" : ":" + port);
     }
 }

@@ -12,12 +12,13 @@ import tidybridge.core.bind.Inputs;
 import tidybridge.core.definition.Need;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.problem.InputError;
+import tidybridge.core.reference.OwnParameters;
 
 /** Reads the {@code Idempotency-Key} of a request, and tells which request it stands for. */
 final class RepeatKey {
 
     private static final String FIELD = "Idempotency-Key";
-    private static final int LONGEST_KEY = 255;
+    private static final int LONGEST_KEY = OwnParameters.LONGEST_KEY;
 
     /** They decide what a request does. */
     private static final List<String> CONDITIONS = List.of("If-Match", "If-None-Match", "If-Unmodified-Since");

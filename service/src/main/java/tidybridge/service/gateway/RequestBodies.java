@@ -16,6 +16,9 @@ final class RequestBodies {
 
     static final int LARGEST_BYTES = 4 * 1024 * 1024;
 
+    /** What a partial update is sent as (RFC 7396). */
+    static final String MERGE_PATCH = "application/merge-patch+json";
+
     /** A type of JSON with a name of its own (RFC 6839). */
     private static final Pattern OWN_JSON = Pattern.compile("application/[^/ ]+\\+json");
 
@@ -31,9 +34,11 @@ final class RequestBodies {
             throw new Refusal(ProblemKind.BODY_UNKNOWN, "This call takes no body; send its inputs in the address.");
         }
         if (!fits(request.getContentType(), kind)) {
+            boolean patch = kind == BodyKind.JSON && request.getMethod().equals("PATCH");
             throw new Refusal(
                     ProblemKind.BODY_UNKNOWN,
-                    "This call reads " + kind.mediaType() + " in UTF-8; say so in Content-Type, and send that.");
+                    "This call reads " + (patch ? MERGE_PATCH + " or " : "") + kind.mediaType()
+                            + " in UTF-8; say so in Content-Type, and send that.");
         }
         byte[] bytes = BodyIntake.read(request, LARGEST_BYTES, share);
         return bytes.length == 0 ? null : bytes;

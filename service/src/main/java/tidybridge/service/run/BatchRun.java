@@ -106,7 +106,7 @@ final class BatchRun {
         if (errors.isEmpty()) {
             errors.add(new InputError("/" + row, "body", problem.detail()));
         }
-        return new Problem(problem.kind(), problem.status(), problem.detail(), errors);
+        return problem.withErrors(errors);
     }
 
     private byte[] separate() throws SourceFailure {

@@ -108,7 +108,7 @@ final class ChangeAnswer implements Steps.Answer {
         String message = said.messageFrom() < 0 ? null : row.text(said.messageFrom());
         ProblemKind kind = refused ? ProblemKind.ofRefusal(status) : ProblemKind.FAILED;
         String usual = kind.meaning();
-        refusal = new Problem(kind, refused ? status : kind.status(), message == null ? usual : message, List.of());
+        refusal = Problem.of(kind, message == null ? usual : message).withStatus(refused ? status : kind.status());
     }
 
     private byte[] body(Row row) {

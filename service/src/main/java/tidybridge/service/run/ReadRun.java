@@ -214,11 +214,10 @@ public final class ReadRun {
                 }
             }
             rows = count;
-            sink.endPage(limit, last != null && found.next() ? next(collection, first, last) : null);
+            String after = last != null && found.next()
+                    ? PagePosition.write(operation.continuation(), collection, first, last)
+                    : null;
+            sink.endPage(limit, after, after == null ? null : answer.continued(after));
         }
-    }
-
-    private @Nullable String next(CollectionPlan collection, @Nullable String first, @Nullable String[] last) {
-        return answer.continued(PagePosition.write(operation.continuation(), collection, first, last));
     }
 }

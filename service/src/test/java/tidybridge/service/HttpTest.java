@@ -1,0 +1,199 @@
+package tidybridge.service;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static tidybridge.service.Answered.header;
+import static tidybridge.service.Answered.problem;
+
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
+import java.util.List;
+import java.util.zip.GZIPInputStream;
+import java.util.zip.GZIPOutputStream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+import tidybridge.core.problem.ProblemKind;
+
+/** What HTTP promises around every answer: names of requests, compression, credentials, what caches must know, proxies. */
+class HttpTest {
+
+    private static final String BERTHS = "/api/moorings/v1/berths?from=2031-05-01&until=2031-05-04&limit=";
+
+    @RegisterExtension
+    static final DemoService DEMO = new DemoService();
+
+    private static byte[] zipped(byte[] plain) throws Exception {
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+        try (GZIPOutputStream zip = new GZIPOutputStream(bytes)) {
+            zip.write(plain);
+        }
+        return bytes.toByteArray();
+    }
+
+    private static HttpResponse<String> search(byte[] body, String coding) throws Exception {
+        return RunningService.send(DEMO.running()
+                .request("/api/moorings/v1/berths/search?limit=1")
+                .header("Content-Type", "application/json")
+                .header("Content-Encoding", coding)
+                .POST(HttpRequest.BodyPublishers.ofByteArray(body)));
+    }
+
+    @Test
+    void everyAnswerAndProblemBearsTheNameOfItsRequest() throws Exception {
+        for (String path : List.of(
+                BERTHS + 1,
+                "/api/moorings/v1/berths/17",
+                "/api/moorings/v1/openapi.json",
+                "/",
+                "/api/x",
+                "/desk/x",
+                "/nowhere")) {
+            HttpResponse<String> one = DEMO.running().get(path);
+            HttpResponse<String> other = DEMO.running().get(path);
+            assertThat(header(one, "X-Request-Id"))
+                    .as(path)
+                    .matches("[0-9a-f]{32}")
+                    .isNotEqualTo(header(other, "X-Request-Id"));
+            if (one.statusCode() >= 400) {
+                assertThat(one.body()).contains("\"requestId\":\"" + header(one, "X-Request-Id") + "\"");
+            }
+        }
+        String trace = "4bf92f3577b34da6a3ce929d0e0e4736";
+        HttpResponse<String> traced =
+                DEMO.running().send("GET", BERTHS + 1, "", "traceparent", "00-" + trace + "-00f067aa0ba902b7-01");
+        assertThat(header(traced, "X-Request-Id")).isEqualTo(trace);
+        try (Wire wire = new Wire(DEMO.running().port())) {
+            wire.send("GET / HTTP/7\r\n\r\n");
+            assertThat(wire.answer()).contains("X-Request-Id: ", "\"requestId\":\"", "\"code\":\"version-unknown\"");
+        }
+    }
+
+    @Test
+    void aProblemHasACodeOfItsOwnKindOrRule() throws Exception {
+        problem(DEMO.running().get("/api/moorings/v1/berths/9999999"), 404, "\"code\":\"row-unknown\"");
+        problem(DEMO.running().get("/api/moorings/v1/berths?from=x"), 400, "\"code\":\"bad-input\"");
+        String taken = "{\"berthId\":99999999,\"vesselId\":42,\"from\":\"2033-01-01\",\"until\":\"2033-01-03\"}";
+        problem(
+                DEMO.running().send("POST", "/api/moorings/v1/bookings", taken),
+                422,
+                "\"type\":\"/problems/rule-broken#moorings/v1/booking-ibfk-1\"",
+                "\"code\":\"booking-ibfk-1\"",
+                "No berth has this number.");
+        assertThat(DEMO.running()
+                        .get("/problems/" + ProblemKind.RULE_BROKEN.label())
+                        .statusCode())
+                .isEqualTo(200);
+    }
+
+    @Test
+    void longAnswersAreZippedForWhoAsks() throws Exception {
+        HttpResponse<byte[]> zipped = HttpClient.newHttpClient()
+                .send(
+                        DEMO.running()
+                                .request(BERTHS + 200)
+                                .header("Accept-Encoding", "gzip")
+                                .build(),
+                        HttpResponse.BodyHandlers.ofByteArray());
+        HttpResponse<String> plain = DEMO.running().get(BERTHS + 200);
+        assertThat(zipped.headers().firstValue("Content-Encoding")).hasValue("gzip");
+        assertThat(zipped.headers().allValues("Vary").toString().toLowerCase())
+                .contains("accept-encoding", "authorization");
+        try (GZIPInputStream in = new GZIPInputStream(new ByteArrayInputStream(zipped.body()))) {
+            assertThat(new String(in.readAllBytes(), StandardCharsets.UTF_8)).isEqualTo(plain.body());
+        }
+        assertThat(zipped.body().length).isLessThan(plain.body().length() / 3);
+        assertThat(header(plain, "Content-Encoding")).isEmpty();
+    }
+
+    @Test
+    void zippedBodiesAreReadAndBoundedLikePlainOnes() throws Exception {
+        byte[] body = "{\"vessel\":{\"length_m\":11.5}}".getBytes(StandardCharsets.UTF_8);
+        assertThat(search(zipped(body), "gzip").statusCode()).isEqualTo(200);
+        assertThat(search(body, "identity").statusCode()).isEqualTo(200);
+        problem(search(body, "gzip"), 415, "is not");
+        problem(search(body, "br"), 415, "gzip");
+        byte[] cut = zipped(body);
+        problem(search(Arrays.copyOf(cut, cut.length - 9), "gzip"), 415);
+        byte[] bomb = zipped(new byte[200 * 1024 * 1024]);
+        assertThat(bomb.length).isLessThan(256 * 1024);
+        long start = System.nanoTime();
+        problem(search(bomb, "gzip"), 413);
+        assertThat((System.nanoTime() - start) / 1_000_000)
+                .as("ms for 200 MB in 200 KB")
+                .isLessThan(2_000);
+    }
+
+    /** An open module is no place to be told that a wrong token works. */
+    @Test
+    void aWrongCredentialIsRefusedAndNotIgnored() throws Exception {
+        for (String credential : List.of("Bearer wrong", "Basic bWFyYTpxdWF5", "Bearer", "anything")) {
+            HttpResponse<String> refused = DEMO.running().send("GET", BERTHS + 1, "", "Authorization", credential);
+            problem(refused, 401, "not valid here", "or none");
+            assertThat(header(refused, "WWW-Authenticate")).isEqualTo("Bearer");
+        }
+        assertThat(DEMO.running().desk(BERTHS + 1).statusCode()).isEqualTo(200);
+        assertThat(header(DEMO.running().get(BERTHS + 1), "Vary")).contains("Authorization");
+    }
+
+    @Test
+    void aPatchOfAnotherTypeIsToldWhichToSend() throws Exception {
+        HttpResponse<String> refused =
+                DEMO.running().send("PATCH", "/api/moorings/v1/bookings/12", "{}", "Content-Type", "text/plain");
+        problem(refused, 415, "application/merge-patch+json or application/json");
+        assertThat(header(refused, "Accept-Patch")).startsWith("application/merge-patch+json");
+    }
+
+    @Test
+    void aPageCanBeContinuedByItsTokenOrItsAddress() throws Exception {
+        var page = DEMO.running().json(BERTHS + 2).path("page");
+        String byToken = DEMO.running()
+                .get(BERTHS + 2 + "&after=" + page.path("after").asString())
+                .body();
+        assertThat(byToken)
+                .isEqualTo(DEMO.running().get(page.path("next").asString()).body())
+                .startsWith("{\"data\":[{");
+    }
+
+    /** Only a proxy that is named is believed. */
+    @Test
+    void forwardedFieldsOfTrustedProxiesMakeTheAddressOfTheReference() throws Exception {
+        String[] forwarded = {
+            "X-Forwarded-Proto",
+            "https",
+            "X-Forwarded-Host",
+            "bridge.example",
+            "X-Forwarded-Port",
+            "443",
+            "X-Forwarded-For",
+            "192.0.2.7"
+        };
+        HttpResponse<String> stranger = DEMO.running().send("GET", "/api/moorings/v1/openapi.json", "", forwarded);
+        assertThat(stranger.body())
+                .contains("\"url\" : \"http://127.0.0.1:" + DEMO.running().port() + "/api/moorings/v1\"");
+        try (RunningService behind = RunningService.with("--tidy.names=bridge.example", "--tidy.proxies=127.0.0.1")) {
+            behind.publishDemo();
+            HttpResponse<String> proxied = behind.send("GET", "/api/moorings/v1/openapi.json", "", forwarded);
+            assertThat(proxied.body()).contains("\"url\" : \"https://bridge.example/api/moorings/v1\"");
+            assertThat(behind.send("GET", "/api/moorings/v1/openapi.yaml", "", forwarded)
+                            .body())
+                    .contains("- url: https://bridge.example/api/moorings/v1\n");
+            forwarded[3] = "other.example";
+            problem(behind.send("GET", "/api/moorings/v1/openapi.json", "", forwarded), 421);
+            assertThat(behind.send(
+                                    "GET",
+                                    "/desk/modules",
+                                    "",
+                                    "X-Forwarded-For",
+                                    "192.0.2.7",
+                                    "Authorization",
+                                    "Bearer " + behind.token())
+                            .statusCode())
+                    .as("who comes through a proxy is not on this machine")
+                    .isEqualTo(403);
+        }
+    }
+}
