@@ -10,6 +10,8 @@ import java.util.Map;
  */
 final class Translation {
 
+    private static final int LONGEST = 4_000;
+    private static final int DEEPEST = 100;
     private static final int MOST_STEPS = 5_000;
     private static final int MOST_REPETITIONS = 1_000;
 
@@ -53,6 +55,9 @@ final class Translation {
     }
 
     String run() throws TextPattern.Unfit {
+        if (text.length() > LONGEST) {
+            throw new TextPattern.Unfit("is longer than " + LONGEST + " characters");
+        }
         while (at < text.length()) {
             char c = text.charAt(at);
             switch (c) {
@@ -160,6 +165,9 @@ final class Translation {
         }
         at += head.length();
         out.append(head);
+        if (outer.size() == DEEPEST) {
+            throw new TextPattern.Unfit("nests groups deeper than " + DEEPEST + " levels");
+        }
         outer.push(steps);
         steps = 0;
         last = 0;

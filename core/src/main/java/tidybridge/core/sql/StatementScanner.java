@@ -17,6 +17,8 @@ final class StatementScanner {
     private static final Set<Word> STAY = EnumSet.of(Word.WHERE, Word.HAVING, Word.ON, Word.SET);
 
     private final SourceText source;
+    private static final int MOST_BINDS = 2_000;
+
     private final Dialect dialect;
     private final List<Comment> comments;
     private final SourceText.Places places;
@@ -37,10 +39,22 @@ final class StatementScanner {
         if (scanner.tokens.isEmpty()) {
             throw new BrokenText(Place.of(source.file()), "the file holds no statement");
         }
+        scanner.refuseMany();
         StatementKind kind = block ? StatementKind.SCRIPT : scanner.kind();
         List<Part> parts = scanner.parts();
         TokenView view = new TokenView(source.text(), scanner.tokens);
         return new Statement(source, dialect, kind, view, parts, Part.innermost(parts, scanner.tokens));
+    }
+
+    /** Each is looked at beside all others, so there is a bound that no statement written by hand comes near. */
+    private void refuseMany() throws BrokenText {
+        int binds = 0;
+        for (Token token : tokens) {
+            if (token.kind() == Token.Kind.BIND && ++binds > MOST_BINDS) {
+                throw new BrokenText(
+                        places.at(token.start()), "the statement has more than " + MOST_BINDS + " bind parameters");
+            }
+        }
     }
 
     /** Drops the semicolons behind the statement; true when it is a block, which keeps its own. */
