@@ -30,7 +30,7 @@ import tidybridge.demo.ServiceProcess;
  * {@code ./tidy bench}: runs the same work against the service, the peer and the floor in turns and prints ratios, because a time
  * alone says more about the machine than about the program. {@code --json} prints them as JSON, {@code --quick} measures within
  * minutes,
- * {@code checks} only the checking of a large workspace.
+ * {@code worst} the worst requests there are, {@code checks} only the checking of a large workspace.
  */
 public final class Bench {
 
@@ -70,6 +70,10 @@ public final class Bench {
         if (args.length > 1 && args[1].equals("core")) {
             CoreBench.main(new String[0]);
             return;
+        }
+        if (args.length > 1 && args[1].equals("worst")) {
+            new Worst(Path.of(args[0])).run();
+            System.exit(0);
         }
         List<String> options = List.of(args);
         new Bench(Path.of(args[0]), options.contains("--quick"), options.contains("--json"), options.contains("checks"))
@@ -251,7 +255,8 @@ public final class Bench {
         return rate;
     }
 
-    private static long processorTicks(long pid) throws IOException {
+    /** What a process has used of the processors yet, in hundredths of a second. */
+    static long processorTicks(long pid) throws IOException {
         String[] fields =
                 Files.readString(Path.of("/proc", String.valueOf(pid), "stat")).split(" ");
         return Long.parseLong(fields[13]) + Long.parseLong(fields[14]);
@@ -321,7 +326,7 @@ public final class Bench {
         return 0;
     }
 
-    private static int freePort() throws IOException {
+    static int freePort() throws IOException {
         try (ServerSocket socket = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
             return socket.getLocalPort();
         }

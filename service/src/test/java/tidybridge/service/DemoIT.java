@@ -19,6 +19,7 @@ import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.regex.Matcher;
@@ -156,6 +157,61 @@ class DemoIT {
                 .isEqualTo(200);
     }
 
+    private static String processOfTheService() throws IOException {
+        return Files.readString(STATE.resolve("demo/service.pid"));
+    }
+
+    /** On the demo's heap of 256 MB: four of the first kind at once, or eighty of the second, left a dead process behind. */
+    @Test
+    @Order(6)
+    void aSmallHeapSurvivesWhateverIsSent() throws Exception {
+        String before = processOfTheService();
+        String objects = "{\"note\":[" + "{},".repeat(1_398_000) + "{}]}";
+        try (ExecutorService callers = Executors.newVirtualThreadPerTaskExecutor()) {
+            List<Future<Integer>> sent = new ArrayList<>();
+            for (int i = 0; i < 20; i++) {
+                sent.add(callers.submit(() -> HTTP.send(
+                                HttpRequest.newBuilder(
+                                                URI.create("http://127.0.0.1:" + port + "/api/moorings/v1/bookings"))
+                                        .header("Content-Type", "application/json")
+                                        .POST(HttpRequest.BodyPublishers.ofString(objects))
+                                        .build(),
+                                HttpResponse.BodyHandlers.ofString())
+                        .statusCode()));
+            }
+            for (Future<Integer> status : sent) {
+                assertThat(status.get()).isIn(400, 503);
+            }
+        }
+        List<Wire> unfinished = new ArrayList<>();
+        try (ExecutorService callers = Executors.newVirtualThreadPerTaskExecutor()) {
+            for (int i = 0; i < 80; i++) {
+                Wire wire = new Wire(port);
+                unfinished.add(wire);
+                callers.submit(() -> wire.send(
+                        "POST /api/moorings/v1/bookings HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Type: application/json\r\n"
+                                + "Content-Length: 4000000\r\n\r\n" + " ".repeat(3_900_000)));
+            }
+            long start = System.nanoTime();
+            assertThat(get("http://127.0.0.1:" + port + "/api/passages/v1/passages/1")
+                            .statusCode())
+                    .isEqualTo(200);
+            assertThat(Duration.ofNanos(System.nanoTime() - start)).isLessThan(Duration.ofSeconds(2));
+            for (Wire wire : unfinished) {
+                assertThat(wire.answer()).startsWith("HTTP/1.1 ").containsAnyOf("body-slow", "/problems/busy");
+            }
+        } finally {
+            for (Wire wire : unfinished) {
+                wire.close();
+            }
+        }
+        assertThat(processOfTheService()).as("the same process goes on").isEqualTo(before);
+        assertThat(get("http://127.0.0.1:" + port + "/api/passages/v1/passages/1")
+                        .statusCode())
+                .isEqualTo(200);
+        assertThat(Files.readString(STATE.resolve("demo/service.log"))).doesNotContain("Exception", "OutOfMemory");
+    }
+
     /** Keys of requests, and what was answered to them before the node died; an empty text for no answer. */
     private record Sent(Map<Integer, String> answers) {}
 
@@ -204,7 +260,7 @@ class DemoIT {
     }
 
     @Test
-    @Order(6)
+    @Order(7)
     void aNodeKilledUnderWriteLoadLosesNothingAndDoublesNothing() throws Exception {
         Sent sent = writeUntilKilled();
         assertThat(sent.answers().values()).as("cut off").contains("");
@@ -232,7 +288,7 @@ class DemoIT {
     }
 
     @Test
-    @Order(7)
+    @Order(8)
     void aKilledDemoIsTidiedUpByTheNextStart() throws Exception {
         long pid =
                 Long.parseLong(Files.readString(STATE.resolve("demo/demo.pid")).strip());
@@ -247,7 +303,7 @@ class DemoIT {
     }
 
     @Test
-    @Order(8)
+    @Order(9)
     void controlCInTheForegroundStopsEverythingQuietly() throws Exception {
         Path output = Files.createTempFile("tidy", ".out");
         ProcessBuilder builder =
@@ -270,7 +326,7 @@ class DemoIT {
     }
 
     @Test
-    @Order(9)
+    @Order(10)
     void aBrokenDataDirectoryIsOneSentenceAndLeavesNothingBehind() throws Exception {
         Path log = STATE.resolve("demo/mariadb/data/ibdata1");
         Files.writeString(log, "this is no tablespace");

@@ -249,6 +249,39 @@ class WorstRequestsTest {
         problem(SERVICE.send("POST", "/desk/sessions", "{\"token\":\"a\"}"), 401);
     }
 
+    /** They hold a share of the connections only; forty at once answered ordinary calls with 503. */
+    @Test
+    void trialsLeaveConnectionsToTheCallers() throws Exception {
+        String yaml = """
+                module: slow
+                version: 1.0.0
+                title: Slow
+                source: waterways
+                public: true
+                routes: { /slow: { get: { about: Slow, sql: slow.sql, answer: value } } }
+                """;
+        Map<String, Object> module = Map.of(
+                "folder", "modules/slow", "files", Map.of("module.yaml", yaml, "slow.sql", "select sleep(1) as n"));
+        Map<String, Object> trial = Map.of("module", module, "method", "GET", "path", "/slow", "inputs", Map.of());
+        try (ExecutorService callers = Executors.newVirtualThreadPerTaskExecutor()) {
+            List<Future<HttpResponse<String>>> trials = new ArrayList<>();
+            for (int i = 0; i < 40; i++) {
+                trials.add(callers.submit(() -> SERVICE.post("/desk/trials", trial)));
+            }
+            TimeUnit.MILLISECONDS.sleep(300);
+            for (int i = 0; i < 30; i++) {
+                assertThat(SERVICE.get("/api/worst/v1/many?limit=1").statusCode())
+                        .isEqualTo(200);
+            }
+            for (Future<HttpResponse<String>> one : trials) {
+                assertThat(one.get().statusCode()).as(one.get().body()).isEqualTo(200);
+                assertThat(one.get().body()).containsAnyOf("\"status\":200", "under way at this database");
+            }
+            assertThat(trials.stream().map(Future::resultNow).map(HttpResponse::body))
+                    .anyMatch(body -> body.contains("\"status\":200"));
+        }
+    }
+
     @Test
     void slowReadersLeaveConnectionsToTheOthersAndAreCutOff() throws Exception {
         List<Wire> readers = new ArrayList<>();

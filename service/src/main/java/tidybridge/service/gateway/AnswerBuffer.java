@@ -15,6 +15,9 @@ final class AnswerBuffer extends OutputStream {
     /** Beyond this many bytes an answer streams; earlier, when others need the room. A page is usually far below. */
     static final int LARGEST_HELD_BYTES = 2 * 1024 * 1024;
 
+    /** From here on room is asked for more carefully. */
+    private static final int LARGE_BYTES = 256 * 1024;
+
     /** So much is held in any case. */
     private static final int ALWAYS_HELD_BYTES = 8 * 1024;
 
@@ -78,7 +81,8 @@ final class AnswerBuffer extends OutputStream {
     /** Makes room for so many bytes; false when others need it. */
     private boolean grown(int needed) {
         if (needed > bytes.length) {
-            int capacity = Math.max(needed, Math.min(bytes.length * 4, most));
+            int times = bytes.length < LARGE_BYTES ? 4 : 2;
+            int capacity = Math.max(needed, Math.min(bytes.length * times, most));
             if (capacity > ALWAYS_HELD_BYTES && !exchange.hold(capacity - bytes.length)) {
                 return false;
             }
