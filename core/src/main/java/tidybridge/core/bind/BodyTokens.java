@@ -1,6 +1,5 @@
 package tidybridge.core.bind;
 
-import java.io.StringWriter;
 import java.nio.ByteBuffer;
 import java.nio.CharBuffer;
 import java.nio.charset.CharsetDecoder;
@@ -9,13 +8,12 @@ import java.nio.charset.StandardCharsets;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.text.Surrogates;
 import tools.jackson.core.JacksonException;
-import tools.jackson.core.JsonGenerator;
 import tools.jackson.core.JsonParser;
 import tools.jackson.core.JsonToken;
 import tools.jackson.core.ObjectReadContext;
-import tools.jackson.core.ObjectWriteContext;
 import tools.jackson.core.StreamReadConstraints;
 import tools.jackson.core.StreamReadFeature;
+import tools.jackson.core.io.JsonStringEncoder;
 import tools.jackson.core.json.JsonFactory;
 
 /**
@@ -29,11 +27,12 @@ final class BodyTokens implements AutoCloseable {
     private static final int LONGEST_NAME = 500;
 
     /** Values, names and brackets of one body. */
-    private static final int MOST_TOKENS = 500_000;
+    private static final int MOST_TOKENS = 250_000;
 
     /** The names of one object: all are kept until it ends, so that none comes twice. */
     private static final int MOST_MEMBERS = 10_000;
 
+    private static final int USUAL_TEXT = 128;
     private static final int CHECKED_AT_ONCE = 8 * 1024;
 
     private static final JsonFactory JSON = JsonFactory.builder()
@@ -149,23 +148,48 @@ final class BodyTokens implements AutoCloseable {
     /** The value that begins here as compact text, read to its end; numbers stay as they were written. */
     String text() throws Broken {
         int outside = outside();
-        StringWriter text = new StringWriter();
-        try (JsonGenerator out = JSON.createGenerator(ObjectWriteContext.empty(), text)) {
-            copy(out);
-            while (depth > outside) {
-                next();
-                copy(out);
-            }
+        StringBuilder text = new StringBuilder(USUAL_TEXT);
+        copy(text);
+        while (depth > outside) {
+            next();
+            copy(text);
         }
         return text.toString();
     }
 
-    private void copy(JsonGenerator out) throws Broken {
-        switch (parser.currentToken()) {
-            case PROPERTY_NAME -> out.writeName(whole(name()));
-            case VALUE_STRING -> out.writeString(whole(string()));
-            case VALUE_NUMBER_INT, VALUE_NUMBER_FLOAT -> out.writeNumber(string());
-            default -> out.copyCurrentEvent(parser);
+    private void copy(StringBuilder text) throws Broken {
+        JsonToken token = parser.currentToken();
+        if (!token.isStructEnd()) {
+            separate(text);
+        }
+        switch (token) {
+            case PROPERTY_NAME -> quoted(text, name()).append(':');
+            case VALUE_STRING -> quoted(text, string());
+            case VALUE_NUMBER_INT, VALUE_NUMBER_FLOAT -> written(text);
+            default -> text.append(token.asString());
+        }
+    }
+
+    /** A comma, unless something begins. */
+    private static void separate(StringBuilder text) {
+        char before = text.isEmpty() ? '[' : text.charAt(text.length() - 1);
+        if (before != '[' && before != '{' && before != ':') {
+            text.append(',');
+        }
+    }
+
+    private StringBuilder quoted(StringBuilder text, String value) throws Broken {
+        text.append('"');
+        JsonStringEncoder.getInstance().quoteAsString(whole(value), text);
+        return text.append('"');
+    }
+
+    /** A number's own characters, without a text of its own for each. */
+    private void written(StringBuilder text) throws Broken {
+        try {
+            text.append(parser.getStringCharacters(), parser.getStringOffset(), parser.getStringLength());
+        } catch (JacksonException e) {
+            throw new Broken(clause(e));
         }
     }
 

@@ -19,6 +19,8 @@ import tidybridge.core.definition.ModuleReader;
 import tidybridge.core.definition.ModuleText;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.finding.Findings;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 
 /** Inputs from bodies, lists, cookies, the caller and the request. */
 class BodyTest {
@@ -232,6 +234,38 @@ class BodyTest {
                         "{\"berth\":1,\"extras\":{\"a\":1e2147483648,\"b\":[1.50,-0,1E+3],\"c\":\"\\ud83d\\ude00\"}}")[
                         7])
                 .isEqualTo("{\"a\":1e2147483648,\"b\":[1.50,-0,1E+3],\"c\":\"\ud83d\ude00\"}");
+    }
+
+    /** Whatever a document holds: its text is the same document, without blanks. */
+    @Test
+    void aDocumentIsCopiedAsItIs() throws Exception {
+        Binder binder = binder("all: { in: body, pointer: '', type: object }");
+        Random random = new Random(7);
+        for (int i = 0; i < 3_000; i++) {
+            ObjectNode document = JsonMapper.shared().createObjectNode();
+            fill(document, random, 4);
+            Object text = binder.bind(request(
+                            null,
+                            JsonMapper.shared().writerWithDefaultPrettyPrinter().writeValueAsBytes(document)))
+                    .values()[0];
+            assertThat(text).isEqualTo(document.toString());
+        }
+    }
+
+    private static void fill(ObjectNode node, Random random, int depth) {
+        String[] texts = {"", "a", "\"", "\\", "\n\t\u0001", "é\u2028", "\ud83d\ude00", "/", "}", ",", ":["};
+        for (int n = random.nextInt(4); n > 0; n--) {
+            String name = n + texts[random.nextInt(texts.length)];
+            switch (random.nextInt(depth == 0 ? 5 : 7)) {
+                case 0 -> node.put(name, texts[random.nextInt(texts.length)]);
+                case 1 -> node.put(name, random.nextLong());
+                case 2 -> node.put(name, random.nextDouble());
+                case 3 -> node.put(name, random.nextBoolean());
+                case 4 -> node.putNull(name);
+                case 5 -> fill(node.putObject(name), random, depth - 1);
+                default -> fill(node.putArray(name).add("x").addObject(), random, depth - 1);
+            }
+        }
     }
 
     @Test
