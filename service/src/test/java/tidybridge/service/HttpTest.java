@@ -12,6 +12,7 @@ import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 import java.util.zip.GZIPInputStream;
 import java.util.zip.GZIPOutputStream;
 import org.junit.jupiter.api.Test;
@@ -145,6 +146,42 @@ class HttpTest {
                 DEMO.running().send("PATCH", "/api/moorings/v1/bookings/12", "{}", "Content-Type", "text/plain");
         problem(refused, 415, "application/merge-patch+json or application/json");
         assertThat(header(refused, "Accept-Patch")).startsWith("application/merge-patch+json");
+    }
+
+    /** What is documented is sent, and what is sent is documented. */
+    @Test
+    void fieldsOfTheStateAreSentWhereTheReferenceSaysSo() throws Exception {
+        String tag = header(sentAsDocumented("GET", "12", "", "/bookings/{bookingId}"), "ETag");
+        sentAsDocumented("GET", "12", "", "/bookings/{bookingId}", "If-None-Match", tag);
+        String stay = "{\"berthId\":18,\"vesselId\":42,\"from\":\"2034-05-01\",\"until\":\"2034-05-03\"}";
+        HttpResponse<String> made = sentAsDocumented("POST", "", stay, "/bookings");
+        assertThat(made.statusCode()).as(made.body()).isEqualTo(201);
+        String id = header(made, "Location").replaceAll(".*/", "");
+        sentAsDocumented("PATCH", id, "{\"note\":\"x\"}", "/bookings/{bookingId}", "If-Match", header(made, "ETag"));
+        assertThat(sentAsDocumented("DELETE", id, "", "/bookings/{bookingId}").statusCode())
+                .isEqualTo(204);
+    }
+
+    private static HttpResponse<String> sentAsDocumented(
+            String method, String id, String body, String route, String... fields) throws Exception {
+        HttpResponse<String> answer =
+                DEMO.running().send(method, "/api/moorings/v1/bookings" + (id.isEmpty() ? "" : "/" + id), body, fields);
+        var documented = DEMO.running()
+                .json("/api/moorings/v1/openapi.json")
+                .path("paths")
+                .path(route)
+                .path(method.toLowerCase(Locale.ROOT))
+                .path("responses")
+                .path(String.valueOf(answer.statusCode()));
+        assertThat(documented.isMissingNode())
+                .as("%s %s: %d", method, route, answer.statusCode())
+                .isFalse();
+        for (String field : List.of("ETag", "Last-Modified", "Location")) {
+            assertThat(answer.headers().firstValue(field).isPresent())
+                    .as("%s of %s %s: %d", field, method, route, answer.statusCode())
+                    .isEqualTo(documented.path("headers").has(field));
+        }
+        return answer;
     }
 
     @Test

@@ -125,8 +125,11 @@ class ReliabilityTest {
                 TestDatabase.server().thaw();
             }
             awaitOk(service, "/api/moorings/v1/berths/17", Duration.ofSeconds(2));
-            TestDatabase.without(() -> refusedSoon(
-                    () -> service.send("POST", "/api/passages/v1/passages", passage, "Idempotency-Key", "gone")));
+            TestDatabase.without(() -> {
+                assertThat(TestDatabase.server().ending()).contains("ended from outside, by signal 9");
+                refusedSoon(
+                        () -> service.send("POST", "/api/passages/v1/passages", passage, "Idempotency-Key", "gone"));
+            });
             awaitOk(service, "/api/moorings/v1/berths/17", Duration.ofSeconds(2));
         }
     }

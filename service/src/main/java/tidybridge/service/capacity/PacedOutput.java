@@ -16,12 +16,19 @@ public final class PacedOutput extends OutputStream {
     private static final int NEVER_WAITS = 8 * 1024;
 
     private final OutputStream out;
-    private final Pace pace = new Pace();
+    private final Pace pace;
+    private final Duration longest;
     private long written;
     private long begunNanos;
 
     public PacedOutput(OutputStream out) {
+        this(out, new Pace(), LONGEST);
+    }
+
+    PacedOutput(OutputStream out, Pace pace, Duration longest) {
         this.out = out;
+        this.pace = pace;
+        this.longest = longest;
     }
 
     @Override
@@ -48,8 +55,8 @@ public final class PacedOutput extends OutputStream {
         written += length;
         long end = System.nanoTime();
         pace.moved(length, end - start);
-        if (end - begunNanos > LONGEST.toNanos()) {
-            throw new Pace.TooSlow("The answer took longer than " + LONGEST.toMinutes() + " minutes to be read.");
+        if (end - begunNanos > longest.toNanos()) {
+            throw new Pace.TooSlow("The answer took longer than " + longest.toMinutes() + " minutes to be read.");
         }
     }
 

@@ -10,13 +10,21 @@ final class FailureLog {
 
     private static final Logger LOG = LoggerFactory.getLogger(FailureLog.class);
 
+    private static final String SAID = "{}: {} (SQLSTATE {}, {}) [request {}]";
+
     private FailureLog() {}
 
-    static void note(String label, SourceFailure e) {
+    /**
+     * Notes one.
+     *
+     * @param label of the operation
+     * @param request what the request is called, as its caller was told
+     */
+    static void note(String label, String request, SourceFailure e) {
         Condition condition = e.condition();
         switch (condition.kind()) {
             case UNREACHABLE, TIMED_OUT, ROWS_BUSY, OUTCOME_UNKNOWN ->
-                LOG.warn("{}: {} (SQLSTATE {}, {})", label, e.getMessage(), condition.sqlState(), condition.number());
+                LOG.warn(SAID, label, e.getMessage(), condition.sqlState(), condition.number(), request);
             case DUPLICATE,
                     STILL_REFERRED_TO,
                     REFERENCE_MISSING,
@@ -27,13 +35,14 @@ final class FailureLog {
                     WRONG_FORM,
                     SIGNALLED ->
                 LOG.info(
-                        "{}: refused by {} (SQLSTATE {}, {})",
+                        "{}: refused by {} (SQLSTATE {}, {}) [request {}]",
                         label,
                         condition.kind(),
                         condition.sqlState(),
-                        condition.number());
+                        condition.number(),
+                        request);
             case DENIED, OTHER ->
-                LOG.error("{}: {} (SQLSTATE {}, {})", label, e.getMessage(), condition.sqlState(), condition.number());
+                LOG.error(SAID, label, e.getMessage(), condition.sqlState(), condition.number(), request);
         }
     }
 }

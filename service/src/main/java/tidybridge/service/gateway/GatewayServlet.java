@@ -204,7 +204,7 @@ public final class GatewayServlet extends HttpServlet {
             modules.note(operation.plan(), call.notices());
         } catch (SourceFailure e) {
             record.failure(e);
-            FailureLog.note(operation.plan().label(), e);
+            FailureLog.note(operation.plan().label(), inputs.requestId(), e);
             boolean denied = e.kind() == ConditionKind.DENIED;
             modules.note(operation.plan(), denied ? Set.of(Notice.FORBIDDEN) : call.notices());
             if (call.isStreaming()) {
