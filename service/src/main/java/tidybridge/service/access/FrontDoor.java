@@ -34,9 +34,9 @@ public final class FrontDoor extends HttpFilter {
     @Override
     protected void doFilter(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
             throws IOException, ServletException {
-        response.setHeader(RequestId.FIELD, RequestId.of(request));
-        response.setHeader("X-Content-Type-Options", "nosniff");
+        RequestId.tell(request, response);
         if (!request.getRequestURI().startsWith("/api/")) {
+            response.setHeader("X-Content-Type-Options", "nosniff");
             response.setHeader("Content-Security-Policy", PAGE_POLICY);
             response.setHeader("Referrer-Policy", "no-referrer");
         }

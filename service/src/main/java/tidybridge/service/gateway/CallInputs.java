@@ -2,6 +2,7 @@ package tidybridge.service.gateway;
 
 import jakarta.servlet.http.Cookie;
 import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
 import java.time.Instant;
 import java.util.Enumeration;
 import org.jspecify.annotations.Nullable;
@@ -20,6 +21,7 @@ import tidybridge.service.traffic.RequestId;
  */
 record CallInputs(
         HttpServletRequest request,
+        HttpServletResponse response,
         String pathText,
         int[] captures,
         byte @Nullable [] body,
@@ -78,7 +80,7 @@ record CallInputs(
 
     @Override
     public String requestId() {
-        return RequestId.of(request);
+        return RequestId.of(response);
     }
 
     @Override

@@ -113,7 +113,7 @@ public final class GatewayServlet extends HttpServlet {
                     record.operation(operation.plan());
                     byte[] body = RequestBodies.read(
                             request, operation.plan().binder().bodyKind(), share);
-                    CallInputs inputs = new CallInputs(request, path, captures, body, gatekeeper, record);
+                    CallInputs inputs = new CallInputs(request, response, path, captures, body, gatekeeper, record);
                     run(operation, new HttpExchange(request, response, share), inputs, head, record);
                 }
             }
