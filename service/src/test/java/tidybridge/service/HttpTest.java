@@ -24,6 +24,8 @@ class HttpTest {
 
     private static final String BERTHS = "/api/moorings/v1/berths?from=2031-05-01&until=2031-05-04&limit=";
 
+    private static final String PASSAGES = "/api/passages/v1/passages?limit=200";
+
     @RegisterExtension
     static final DemoService DEMO = new DemoService();
 
@@ -95,11 +97,11 @@ class HttpTest {
         HttpResponse<byte[]> zipped = HttpClient.newHttpClient()
                 .send(
                         DEMO.running()
-                                .request(BERTHS + 200)
+                                .request(PASSAGES)
                                 .header("Accept-Encoding", "gzip")
                                 .build(),
                         HttpResponse.BodyHandlers.ofByteArray());
-        HttpResponse<String> plain = DEMO.running().get(BERTHS + 200);
+        HttpResponse<String> plain = DEMO.running().get(PASSAGES);
         assertThat(zipped.headers().firstValue("Content-Encoding")).hasValue("gzip");
         assertThat(zipped.headers().allValues("Vary").toString().toLowerCase())
                 .contains("accept-encoding", "authorization");
