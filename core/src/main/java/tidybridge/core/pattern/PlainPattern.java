@@ -1,6 +1,7 @@
 package tidybridge.core.pattern;
 
 import java.util.regex.Pattern;
+import java.util.regex.PatternSyntaxException;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -22,8 +23,14 @@ final class PlainPattern {
 
     /** For whole texts; null when the pattern is of another kind. */
     static @Nullable Pattern of(String text) {
-        return text.length() <= LONGEST && PLAIN.matcher(text).matches()
-                ? Pattern.compile(text.substring(1, text.length() - 1))
-                : null;
+        if (text.length() > LONGEST || !PLAIN.matcher(text).matches()) {
+            return null;
+        }
+        try {
+            return Pattern.compile(text.substring(1, text.length() - 1));
+        } catch (PatternSyntaxException e) {
+            // the other engine reads it, and has the last word
+            return null;
+        }
     }
 }

@@ -189,10 +189,16 @@ final class Translation {
         boolean none = at < text.length() && text.charAt(at) == '^';
         at += none ? 1 : 0;
         StringBuilder set = new StringBuilder();
+        boolean behindSet = false;
         while (at < text.length() && text.charAt(at) != ']') {
             char c = text.charAt(at);
+            boolean hyphen = c == '-' && (behindSet || beginsSet(at + 1));
+            behindSet = beginsSet(at);
             if (c == '\\') {
                 set.append(text.startsWith("\\b", at) ? back() : escape());
+            } else if (hyphen) {
+                set.append("\\-");
+                at++;
             } else if (c == '[' || c == '&' || c == '^' || c == '~') {
                 set.append('\\').append(c);
                 at++;
@@ -211,6 +217,13 @@ final class Translation {
         } else {
             add((none ? "[^" : "[") + set + "]");
         }
+    }
+
+    /** A hyphen beside a set of characters is no range. */
+    private boolean beginsSet(int index) {
+        return index + 1 < text.length()
+                && text.charAt(index) == '\\'
+                && "dDwWsSpP".indexOf(text.charAt(index + 1)) >= 0;
     }
 
     /** Inside of brackets it is a backspace. */

@@ -47,6 +47,12 @@ class TextPatternTest {
             ^[[a]$,             [,      true
             ^[a&&b]+$,          a&b,    true
             ^[\\b]$,             b,      false
+            ^[\\s-_]+$,          ` -_`,  true
+            ^[\\w-]+$,           a-b,    true
+            ^[\\d-z]+$,          1-z,    true
+            ^[\\d-z]+$,          m,      false
+            ^[a-\\d]+$,          a-1,    true
+            ^[+--]+$,           `+,-`,  true
             ^\\/\\-\\.$,           /-.,    true
             ^(?<year>\\d{4})-x$, 2031-x, true
             ^(?:ab)+?c,         ababc,  true

@@ -182,6 +182,22 @@ class CapacityTest {
     }
 
     @Test
+    void linesBeyondTheLimitAreCounted() {
+        LineLimit limit = new LineLimit(2, Duration.ofSeconds(10));
+        long second = Duration.ofSeconds(1).toNanos();
+        assertThat(limit.ask(5)).isZero();
+        assertThat(limit.ask(6)).isZero();
+        for (int i = 0; i < 7; i++) {
+            assertThat(limit.ask(7 + i)).isEqualTo(LineLimit.NONE);
+        }
+        assertThat(limit.ask(9 * second)).isEqualTo(LineLimit.NONE);
+        assertThat(limit.ask(10 * second + 5))
+                .as("what was left out is told once")
+                .isEqualTo(8);
+        assertThat(limit.ask(10 * second + 6)).isZero();
+    }
+
+    @Test
     void aDeadlineIsKeptAndWhatComesLateIsHandedOver() throws Exception {
         assertThat(Deadline.within(Duration.ofSeconds(5), () -> "done", late -> {}))
                 .isEqualTo("done");
