@@ -105,7 +105,7 @@ public final class Bench {
                 servicePid = service.pid();
                 peerPid = peer.pid();
                 floorPid = floor.pid();
-                publish(service);
+                publish(service, project.resolve("bench/workspace"), folder.resolve("home"));
                 measureChecks(service, jdbc + PREPARED_ON_SERVER, secrets);
                 if (checksAlone) {
                     report.end();
@@ -162,19 +162,14 @@ public final class Bench {
                 List.of(Floor.class.getName(), String.valueOf(port), jdbc, DemoDatabase.SOURCE_USER));
     }
 
-    private void publish(ServiceProcess service) {
+    /** Makes the modules of a workspace live. */
+    static void publish(ServiceProcess service, Path workspace, Path home) {
         String[] command = {
-            "publish",
-            "--folder",
-            project.resolve("bench/workspace").toString(),
-            "--service",
-            service.address(),
-            "--home",
-            folder.resolve("home").toString()
+            "publish", "--folder", workspace.toString(), "--service", service.address(), "--home", home.toString()
         };
         PrintWriter errors = new PrintWriter(System.err, true);
         if (Tidy.run(command, new PrintWriter(OutputStream.nullOutputStream()), errors) != 0) {
-            throw new IllegalStateException("the bench's module could not be published");
+            throw new IllegalStateException("what is measured could not be published");
         }
     }
 

@@ -1,8 +1,6 @@
 package tidybridge.bench;
 
 import java.io.IOException;
-import java.io.OutputStream;
-import java.io.PrintWriter;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -17,8 +15,6 @@ import java.util.Objects;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
-import java.util.stream.Collectors;
-import tidybridge.cli.Tidy;
 import tidybridge.core.bind.WorstBodies;
 import tidybridge.demo.DemoDatabase;
 import tidybridge.demo.DemoSize;
@@ -58,7 +54,7 @@ final class Worst {
             Path workspace = workspace();
             try (ServiceProcess service = ServiceProcess.start(
                     project, workspace, folder, database.port(), Bench.freePort(), HEAP_MEGABYTES, secrets)) {
-                publish(service, workspace);
+                Bench.publish(service, workspace, folder.resolve("home"));
                 measure(service);
             }
         }
@@ -85,28 +81,9 @@ final class Worst {
                       answer: value
                       parameters:
                 """ + WorstBodies.PARAMETERS.indent(8));
-        String values = WorstBodies.PARAMETERS
-                .lines()
-                .map(line -> ":" + line.substring(0, line.indexOf(':')))
-                .collect(Collectors.joining(", "));
-        Files.writeString(module.resolve("sink.sql"), "select length(concat_ws('', " + values + ")) as bytes");
+        Files.writeString(
+                module.resolve("sink.sql"), "select length(concat_ws('', " + WorstBodies.binds() + ")) as bytes");
         return workspace;
-    }
-
-    private void publish(ServiceProcess service, Path workspace) {
-        String[] command = {
-            "publish",
-            "--folder",
-            workspace.toString(),
-            "--service",
-            service.address(),
-            "--home",
-            folder.resolve("home").toString()
-        };
-        PrintWriter errors = new PrintWriter(System.err, true);
-        if (Tidy.run(command, new PrintWriter(OutputStream.nullOutputStream()), errors) != 0) {
-            throw new IllegalStateException("the module could not be published");
-        }
     }
 
     private void measure(ServiceProcess service) throws Exception {

@@ -74,15 +74,13 @@ class WorstRequestsTest {
                 "grant insert on waterways.worst_sink to waterways_service@127.0.0.1");
         assertThat(SERVICE.post("/desk/sources/waterways/refresh", Map.of()).statusCode())
                 .isEqualTo(200);
-        String names = String.join(
-                ", ",
-                WorstBodies.PARAMETERS
-                        .lines()
-                        .map(line -> ":" + line.substring(0, line.indexOf(':')))
-                        .toList());
         HttpResponse<String> published = SERVICE.publish(
                 YAML,
-                Map.of("sink.sql", "insert into worst_sink select concat_ws('', " + names + ")", "many.sql", MANY));
+                Map.of(
+                        "sink.sql",
+                        "insert into worst_sink select concat_ws('', " + WorstBodies.binds() + ")",
+                        "many.sql",
+                        MANY));
         assertThat(published.statusCode()).as(published.body()).isEqualTo(200);
     }
 

@@ -2,6 +2,7 @@ package tidybridge.core.bind;
 
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.stream.Collectors;
 
 /**
  * Bodies of the largest size that is read, each made to cost as much as it can, for an operation with {@link #PARAMETERS}. The same go
@@ -30,6 +31,14 @@ public final class WorstBodies {
             """;
 
     private WorstBodies() {}
+
+    /** All of the parameters, as a statement writes them one after the other. */
+    public static String binds() {
+        return PARAMETERS
+                .lines()
+                .map(line -> ":" + line.substring(0, line.indexOf(':')))
+                .collect(Collectors.joining(", "));
+    }
 
     /** Each body by what is bad about it. */
     public static Map<String, String> all() {
