@@ -63,6 +63,10 @@ final class Lease implements AutoCloseable {
         } finally {
             work.end();
         }
+        if (physical.isClosed()) {
+            // the pool is told before it looks for itself, and makes much of it
+            giveUp();
+        }
         pooled.close();
     }
 }

@@ -69,6 +69,12 @@ final class Wire implements AutoCloseable {
         return answer.length() >= end + 4 + size;
     }
 
+    /** Closes the connection so that the other side is told at once. */
+    void hangUp() throws IOException {
+        socket.setSoLinger(true, 0);
+        socket.close();
+    }
+
     /** Reads a few bytes; negative at the end. */
     int read(int bytes) throws IOException {
         return socket.getInputStream().read(new byte[bytes]);

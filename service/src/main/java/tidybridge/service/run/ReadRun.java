@@ -27,6 +27,7 @@ import tidybridge.engine.ConnectionShare;
 import tidybridge.engine.Query;
 import tidybridge.engine.Rows;
 import tidybridge.engine.SourceFailure;
+import tools.jackson.core.exc.JacksonIOException;
 
 /** Runs one operation that is a query, for one request. Used once. */
 public final class ReadRun {
@@ -78,6 +79,9 @@ public final class ReadRun {
                 case OneRowPlan one -> one(one, bound, writer);
             };
         } catch (UncheckedIOException e) {
+            throw e.getCause();
+        } catch (JacksonIOException e) {
+            // what writes the rows has its own wrapping for bytes that cannot leave
             throw e.getCause();
         }
     }
