@@ -1,8 +1,11 @@
 import { App as AntApp, ConfigProvider } from "antd";
 import { Navigate, Route, Routes } from "react-router";
+import { AccessPage } from "./access/AccessPage";
+import { ClientPage } from "./access/ClientPage";
+import { AccountPage } from "./account/AccountPage";
+import { SignInPage } from "./account/SignInPage";
 import { ModulesPage } from "./pages/ModulesPage";
 import { OperationPage } from "./pages/OperationPage";
-import { SignInPage } from "./pages/SignInPage";
 import { Frame } from "./parts/Frame";
 import { SourcesPage } from "./sources/SourcesPage";
 import { darkTheme, lightTheme } from "./theme/theme";
@@ -22,6 +25,9 @@ export function App() {
             <Route path="/modules/:name/:version" element={<OperationPage appearance={appearance} />} />
             <Route path="/sources" element={<SourcesPage />} />
             <Route path="/sources/:name" element={<SourcesPage />} />
+            <Route path="/account" element={<AccountPage />} />
+            <Route path="/access" element={<AccessPage />} />
+            <Route path="/access/clients/:name" element={<ClientPage />} />
             <Route path="/workbench" element={<WorkbenchPage appearance={appearance} />} />
             <Route path="*" element={<Navigate to="/modules" replace />} />
           </Routes>

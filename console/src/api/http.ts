@@ -15,12 +15,26 @@ export type Finding = components["schemas"]["Finding"];
 export type Look = components["schemas"]["Statement"];
 export type Trial = components["schemas"]["Trial"];
 export type ModuleText = components["schemas"]["ModuleText"];
+export type Role = components["schemas"]["Role"];
+export type Person = components["schemas"]["Person"];
+export type Client = components["schemas"]["Client"];
+export type AccessAnswer = components["schemas"]["AccessAnswer"];
+export type Holders = components["schemas"]["Holders"];
+export type Holder = components["schemas"]["Holder"];
+export type AuditEntry = components["schemas"]["AuditEntry"];
+export type RefusedCall = components["schemas"]["RefusedCall"];
+export type Credential = components["schemas"]["Credential"];
+export type MadeCredential = components["schemas"]["MadeCredential"];
+export type Account = components["schemas"]["Account"];
+export type Session = components["schemas"]["Session"];
+export type Factor = components["schemas"]["Factor"];
 
 /** A call of the management API that was answered with a problem, or not at all (then `status` is 0). */
 export class DeskError extends Error {
   constructor(
     readonly status: number,
     message: string,
+    readonly code = "",
   ) {
     super(message);
   }
@@ -36,16 +50,17 @@ async function send(path: string, init: RequestInit): Promise<Response> {
     throw new DeskError(0, unreachable);
   }
   if (!response.ok) {
-    throw new DeskError(response.status, await problemDetail(response));
+    throw await problemOf(response);
   }
   return response;
 }
 
-async function problemDetail(response: Response): Promise<string> {
+async function problemOf(response: Response): Promise<DeskError> {
   try {
-    return ((await response.json()) as Problem).detail;
+    const { detail, code } = (await response.json()) as Problem;
+    return new DeskError(response.status, detail, code);
   } catch {
-    return `The service answered ${response.status} without saying why.`;
+    return new DeskError(response.status, `The service answered ${response.status} without saying why.`);
   }
 }
 
@@ -54,13 +69,24 @@ async function read<T>(path: string): Promise<T> {
   return (await response.json()) as T;
 }
 
-async function post<T>(path: string, body: unknown): Promise<T> {
-  const response = await send(path, {
-    method: "POST",
+async function write(method: "POST" | "PUT", path: string, body: unknown): Promise<Response> {
+  return send(path, {
+    method,
     headers: { Accept: "application/json", "Content-Type": "application/json" },
     body: JSON.stringify(body),
   });
-  return (await response.json()) as T;
+}
+
+async function post<T>(path: string, body: unknown): Promise<T> {
+  return (await (await write("POST", path, body)).json()) as T;
+}
+
+async function put<T>(path: string, body: unknown): Promise<T> {
+  return (await (await write("PUT", path, body)).json()) as T;
+}
+
+async function remove(path: string): Promise<void> {
+  await send(path, { method: "DELETE" });
 }
 
 export const readModules = (): Promise<{ modules: Module[] }> => read("/desk/modules");
@@ -91,13 +117,127 @@ export const checkText = (module: ModuleText): Promise<{ findings: Finding[] }> 
 export const tryOperation = (request: components["schemas"]["TrialRequest"]): Promise<Trial> => post("/desk/trials", request);
 
 export async function signIn(by: components["schemas"]["SignIn"]): Promise<void> {
-  await send("/desk/sessions", {
-    method: "POST",
-    headers: { "Content-Type": "application/json" },
-    body: JSON.stringify(by),
-  });
+  await write("POST", "/desk/sessions", by);
 }
 
+export const lookAtCode = (code: string): Promise<components["schemas"]["SignInCodeUse"]> =>
+  post("/desk/sign-in-codes/look", { code });
+
+export const readProvider = (): Promise<components["schemas"]["Provider"]> => read("/desk/provider");
+
 export async function signOut(): Promise<void> {
-  await send("/desk/sessions/current", { method: "DELETE" });
+  await remove("/desk/sessions/current");
 }
+
+export const readAccount = (): Promise<Account> => read("/desk/account");
+
+export async function changePassword(password: string, chosen: string): Promise<void> {
+  await write("PUT", "/desk/account/password", { password, chosen });
+}
+
+export const newFactor = (): Promise<Factor> => post("/desk/account/factor", {});
+
+export async function setFactor(factor: components["schemas"]["FactorRequest"]): Promise<void> {
+  await write("PUT", "/desk/account/factor", factor);
+}
+
+export const readSessions = (): Promise<{ sessions: Session[] }> => read("/desk/sessions");
+
+export const endSession = (id: string): Promise<void> => remove(`/desk/sessions/${encodeURIComponent(id)}`);
+
+const askedFor = ({ module, method, path }: { module: string; method: string; path: string }) =>
+  new URLSearchParams({ module, method, path });
+
+export const readHolders = (operation: { module: string; method: string; path: string }): Promise<Holders> =>
+  read(`/desk/access/holders?${askedFor(operation)}`);
+
+/** Without a name it is asked of somebody unknown. */
+export const explainAccess = (
+  operation: { module: string; method: string; path: string },
+  kind: "client" | "person",
+  name?: string,
+  address?: string,
+): Promise<AccessAnswer> => {
+  const query = askedFor(operation);
+  if (name) {
+    query.set(kind, name);
+  }
+  if (address) {
+    query.set("address", address);
+  }
+  return read(`/desk/access/answers?${query}`);
+};
+
+/** Those of one request, or the last ones when it is empty. */
+export const readRefusedCalls = (request: string): Promise<{ calls: RefusedCall[] }> =>
+  read(`/desk/refused-calls${request === "" ? "" : `?request=${encodeURIComponent(request)}`}`);
+
+/** What is looked for; everything unless given. */
+export interface AuditSearch {
+  who?: string;
+  action?: string;
+  text?: string;
+}
+
+const wanted = (search: AuditSearch): URLSearchParams => {
+  const query = new URLSearchParams();
+  for (const [name, value] of Object.entries(search)) {
+    if (typeof value === "string" && value.trim() !== "") {
+      query.set(name, value.trim());
+    }
+  }
+  return query;
+};
+
+/** The newest first, or those before one. */
+export const readAudit = (search: AuditSearch, before?: number): Promise<components["schemas"]["AuditEntries"]> => {
+  const query = wanted(search);
+  query.set("limit", "50");
+  if (before !== undefined) {
+    query.set("before", String(before));
+  }
+  return read(`/desk/audit?${query}`);
+};
+
+export const auditExport = (search: AuditSearch, format: "csv" | "ndjson"): string => {
+  const query = wanted(search);
+  query.set("format", format);
+  return `/desk/audit/export?${query}`;
+};
+
+export const readRoles = (): Promise<{ roles: Role[] }> => read("/desk/roles");
+
+export const putRole = (name: string, role: components["schemas"]["RoleRequest"]): Promise<Role> =>
+  put(`/desk/roles/${encodeURIComponent(name)}`, role);
+
+export const removeRole = (name: string): Promise<void> => remove(`/desk/roles/${encodeURIComponent(name)}`);
+
+export const readPeople = (): Promise<{ people: Person[] }> => read("/desk/people");
+
+const atPerson = (name: string): string => `/desk/people/${encodeURIComponent(name)}`;
+
+export const putPerson = (name: string, person: components["schemas"]["PersonRequest"]): Promise<Person> =>
+  put(atPerson(name), person);
+
+export const removePerson = (name: string): Promise<void> => remove(atPerson(name));
+
+export const makeLink = (name: string): Promise<components["schemas"]["SignInCode"]> => post(`${atPerson(name)}/link`, {});
+
+export const removeFactor = (name: string): Promise<void> => remove(`${atPerson(name)}/factor`);
+
+export const readClients = (): Promise<{ clients: Client[] }> => read("/desk/clients");
+
+const atClient = (name: string): string => `/desk/clients/${encodeURIComponent(name)}`;
+
+export const putClient = (name: string, client: components["schemas"]["ClientRequest"]): Promise<Client> =>
+  put(atClient(name), client);
+
+export const removeClient = (name: string): Promise<void> => remove(atClient(name));
+
+export const addCredential = (
+  client: string,
+  credential: components["schemas"]["CredentialRequest"],
+): Promise<MadeCredential> => post(`${atClient(client)}/credentials`, credential);
+
+export const revokeCredential = (client: string, name: string): Promise<void> =>
+  remove(`${atClient(client)}/credentials/${encodeURIComponent(name)}`);

@@ -17,6 +17,8 @@ const operation: Operation = {
   sqlFile: "berths.sql",
   sql: "select 1",
   steps: [],
+  access: "open",
+  needs: [],
   changes: false,
   fields: [],
   order: [],

@@ -19,6 +19,8 @@ const operation = (...parameters: Parameter[]): Operation => ({
   sqlFile: "a.sql",
   sql: "select 1",
   steps: [],
+  access: "open",
+  needs: [],
   changes: false,
   fields: [],
   order: [],

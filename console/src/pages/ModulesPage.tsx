@@ -2,7 +2,7 @@ import { Alert, Card, Collapse, Empty, Flex, Tag, Typography } from "antd";
 import { Link } from "react-router";
 import { type Module, readModules } from "../api/http";
 import { useRemote } from "../api/useRemote";
-import { AccessTag } from "../parts/AccessTag";
+import { ModuleAccess } from "../parts/AccessTag";
 import { FindingList } from "../parts/FindingList";
 import { MethodPath } from "../parts/MethodPath";
 import { RemoteView } from "../parts/RemoteView";
@@ -42,7 +42,7 @@ function ModuleCard({ module }: { module: Module }) {
           </Typography.Text>
         </div>
         <Flex gap="small" align="center" wrap>
-          <AccessTag module={module} />
+          <ModuleAccess module={module} />
           <Tag>{module.version}</Tag>
           <a href={`${module.basePath}/openapi.yaml`} target="_blank" rel="noreferrer">
             OpenAPI

@@ -4,7 +4,7 @@ import { Link, useParams, useSearchParams } from "react-router";
 import { type Module, type Operation, readModule } from "../api/http";
 import { useRemote } from "../api/useRemote";
 import { CallCard } from "../call/CallCard";
-import { AccessTag } from "../parts/AccessTag";
+import { OperationAccess } from "../parts/AccessTag";
 import { MethodPath } from "../parts/MethodPath";
 import { RemoteView } from "../parts/RemoteView";
 import type { Appearance } from "../theme/useAppearance";
@@ -67,7 +67,7 @@ function OperationView({ module, operation, appearance }: { module: Module; oper
           <Typography.Text>{operation.about}</Typography.Text>
         </div>
         <Flex gap="small">
-          <AccessTag module={module} />
+          <OperationAccess module={module} operation={operation} />
           <Tag>stops after {operation.timeoutMillis / 1000} s</Tag>
         </Flex>
       </Flex>

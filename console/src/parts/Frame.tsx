@@ -16,6 +16,7 @@ const pages = [
   { to: "/modules", label: "Modules" },
   { to: "/sources", label: "Sources" },
   { to: "/workbench", label: "Workbench" },
+  { to: "/access", label: "Access" },
 ];
 
 /** The head every page has, and the room below it. */
@@ -47,6 +48,11 @@ export function Frame({ appearance, onToggle, children }: Props) {
             icon={appearance === "dark" ? <SunOutlined /> : <MoonOutlined />}
             onClick={onToggle}
           />
+          {signedIn && (
+            <Link to="/account" className="account" style={{ color: token.colorText }}>
+              Account
+            </Link>
+          )}
           {signedIn && (
             <Button type="text" onClick={leave}>
               Sign out

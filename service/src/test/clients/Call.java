@@ -15,6 +15,7 @@ public final class Call {
     public static void main(String[] arguments) throws Exception {
         ApiClient client = new ApiClient();
         client.updateBaseUri(arguments[0]);
+        client.setRequestInterceptor(request -> request.header("Authorization", "Bearer " + arguments[1]));
         BerthsApi berths = new BerthsApi(client);
         LocalDate from = LocalDate.of(2031, 7, 1);
         LocalDate until = from.plusDays(3);

@@ -2,7 +2,7 @@
 import createClient from "openapi-fetch";
 import type { components, paths } from "./generated/moorings.js";
 
-const client = createClient<paths>({ baseUrl: process.argv[2] });
+const client = createClient<paths>({ baseUrl: process.argv[2], headers: { Authorization: `Bearer ${process.argv[3]}` } });
 
 function check(holds: boolean, what: string): void {
   if (!holds) {

@@ -30,7 +30,8 @@ import tidybridge.demo.ServiceProcess;
  * {@code ./tidy bench}: runs the same work against the service, the peer and the floor in turns and prints ratios, because a time
  * alone says more about the machine than about the program. {@code --json} prints them as JSON, {@code --quick} measures within
  * minutes,
- * {@code worst} the worst requests there are, {@code checks} only the checking of a large workspace.
+ * {@code worst} the worst requests there are, {@code checks} only the checking of a large workspace, {@code access} only what it costs to
+ * prove who calls.
  */
 public final class Bench {
 
@@ -49,12 +50,19 @@ public final class Bench {
     private final int checkRounds;
     private final int warmUps;
     private final Report report;
-    private final boolean checksAlone;
+    private final Part part;
     private long servicePid;
     private long peerPid;
     private long floorPid;
 
-    private Bench(Path project, boolean quick, boolean json, boolean checksAlone) throws IOException {
+    /** What is measured. */
+    private enum Part {
+        ALL,
+        CHECKS,
+        ACCESS
+    }
+
+    private Bench(Path project, boolean quick, boolean json, Part part) throws IOException {
         this.project = project;
         this.folder = Files.createDirectories(project.resolve(".tidy").resolve("bench"));
         this.load = new Load(folder, 1);
@@ -63,7 +71,7 @@ public final class Bench {
         this.checkRounds = quick ? 2 : 5;
         this.warmUps = quick ? 5 : 10;
         this.report = new Report(json);
-        this.checksAlone = checksAlone;
+        this.part = part;
     }
 
     public static void main(String[] args) throws Exception {
@@ -76,8 +84,8 @@ public final class Bench {
             System.exit(0);
         }
         List<String> options = List.of(args);
-        new Bench(Path.of(args[0]), options.contains("--quick"), options.contains("--json"), options.contains("checks"))
-                .run();
+        Part part = options.contains("checks") ? Part.CHECKS : options.contains("access") ? Part.ACCESS : Part.ALL;
+        new Bench(Path.of(args[0]), options.contains("--quick"), options.contains("--json"), part).run();
         System.exit(0);
     }
 
@@ -85,7 +93,7 @@ public final class Bench {
         Secrets secrets = Secrets.in(folder);
         report.say("Starting MariaDB and loading half a million rows ...");
         try (LocalMariaDb database = LocalMariaDb.start(folder.resolve("mariadb"))) {
-            DemoDatabase.createRecords(database, secrets.get("records"));
+            DemoDatabase.createRecords(database, secrets.get("records"), secrets.get("records-owner"));
             DemoDatabase.createSource(database, secrets.get("waterways"), DemoSize.FULL, percent -> {});
             createProcedure(database);
             report.say("Starting the service, the peer and the floor ...");
@@ -106,8 +114,13 @@ public final class Bench {
                 peerPid = peer.pid();
                 floorPid = floor.pid();
                 publish(service, project.resolve("bench/workspace"), folder.resolve("home"));
-                measureChecks(service, jdbc + PREPARED_ON_SERVER, secrets);
-                if (checksAlone) {
+                if (part != Part.ACCESS) {
+                    measureChecks(service, jdbc + PREPARED_ON_SERVER, secrets);
+                }
+                if (part != Part.CHECKS) {
+                    new Access(service, folder.resolve("home"), load, report).measure(rounds, warmUps);
+                }
+                if (part != Part.ALL) {
                     report.end();
                     return;
                 }

@@ -30,15 +30,27 @@ final class Load {
         return requestsPerSecond("GET", address, "");
     }
 
+    /** The same with a value of {@code Authorization}; an empty one is not sent. */
+    double requestsPerSecond(String address, String authorization) throws IOException, InterruptedException {
+        String fields = authorization.isEmpty() ? "nil" : "{['Authorization'] = '" + authorization + "'}";
+        return rate(address, "GET", fields + ", nil");
+    }
+
     /** The same with a method and a JSON body of one's own; an empty body is none. */
     double requestsPerSecond(String method, String address, String body) throws IOException, InterruptedException {
+        return rate(
+                address,
+                method,
+                body.isEmpty() ? "nil, nil" : "{['Content-Type'] = 'application/json'}, '" + body + "'");
+    }
+
+    private double rate(String address, String method, String sent) throws IOException, InterruptedException {
         URI uri = URI.create(address.replace("%ID%", "1"));
         Path script = folder.resolve("path.lua");
         String path = address.substring(address.indexOf('/', 8));
         String random = path.contains("%ID%")
                 ? "'" + path.substring(0, path.indexOf("%ID%")) + "' .. math.random(1, 400)"
                 : "'" + path + "'";
-        String sent = body.isEmpty() ? "nil, nil" : "{['Content-Type'] = 'application/json'}, '" + body + "'";
         Files.writeString(
                 script, "request = function() return wrk.format('" + method + "', " + random + ", " + sent + ") end\n");
         Process process = new ProcessBuilder(

@@ -49,7 +49,7 @@ final class Worst {
         Secrets secrets = Secrets.in(folder);
         System.err.println("Starting MariaDB and the service ...");
         try (LocalMariaDb database = LocalMariaDb.start(folder.resolve("mariadb"))) {
-            DemoDatabase.createRecords(database, secrets.get("records"));
+            DemoDatabase.createRecords(database, secrets.get("records"), secrets.get("records-owner"));
             DemoDatabase.createSource(database, secrets.get("waterways"), DemoSize.SMALL, percent -> {});
             Path workspace = workspace();
             try (ServiceProcess service = ServiceProcess.start(

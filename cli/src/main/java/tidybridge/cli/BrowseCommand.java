@@ -59,7 +59,7 @@ final class BrowseCommand extends ServiceCommand {
     public Integer call() {
         PrintWriter out = out();
         Service service = service();
-        String base = "/desk/sources/" + SourceCommand.encoded(name);
+        String base = "/desk/sources/" + Texts.encoded(name);
         JsonNode contents = refresh ? posted(base + "/refresh", Map.of()) : service.desk(base + "/contents");
         if (object == null) {
             if (statement) {
@@ -90,7 +90,7 @@ final class BrowseCommand extends ServiceCommand {
             }
             printSample(
                     service.desk(base + "/contents/"
-                            + SourceCommand.encoded(relation.path("name").asString()) + "/sample?rows=" + SAMPLE_ROWS),
+                            + Texts.encoded(relation.path("name").asString()) + "/sample?rows=" + SAMPLE_ROWS),
                     out);
         }
         return 0;

@@ -9,11 +9,13 @@ import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.access.Role;
 import tidybridge.core.catalog.Catalog;
 import tidybridge.core.compile.Compiler;
 import tidybridge.core.definition.Workspace;
 import tidybridge.core.definition.WorkspaceReader;
+import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Finding;
 import tidybridge.core.finding.Findings;
 import tidybridge.core.finding.Severity;
@@ -21,24 +23,30 @@ import tidybridge.core.finding.Severity;
 /**
  * A workspace folder, read and compiled.
  *
+ * @param roles null when the text says nothing about roles
  * @param modules what could be read; may be published only when no error stands
  */
-record CheckedWorkspace(List<Workspace.Module> modules, List<Finding> findings) {
+record CheckedWorkspace(
+        String title, @Nullable List<Role> roles, List<Workspace.Module> modules, List<Finding> findings) {
 
     static CheckedWorkspace read(Path folder) {
         if (!Files.isDirectory(folder)) {
             throw CommandFailure.refused("There is no folder " + folder + "; name the one that holds workspace.yaml.");
         }
         Findings findings = new Findings();
-        List<Workspace.Module> modules = new ArrayList<>();
+        Workspace workspace;
         try {
-            Optional<Workspace> workspace = WorkspaceReader.read(folder, findings);
-            workspace.ifPresent(read -> modules.addAll(read.modules()));
+            workspace = WorkspaceReader.read(folder, findings)
+                    .orElseGet(() -> new Workspace("", List.of(), null, List.of()));
         } catch (IOException e) {
             throw CommandFailure.refused("The workspace cannot be read: " + e.getMessage() + ".");
         }
-        modules.forEach(module -> Compiler.compile(module.definition(), Catalog.offline(), findings));
-        return new CheckedWorkspace(List.copyOf(modules), findings.sorted());
+        // without roles of its own a text may count on those that were made on the service
+        Compiler.Known known = new Compiler.Known(Map.of(), workspace.roles());
+        workspace
+                .modules()
+                .forEach(module -> Compiler.compile(module.definition(), Catalog.offline(), findings, known));
+        return new CheckedWorkspace(workspace.title(), workspace.roles(), workspace.modules(), findings.sorted());
     }
 
     /** The same, with what the service finds by its databases; what both find is told once. */
@@ -46,14 +54,19 @@ record CheckedWorkspace(List<Workspace.Module> modules, List<Finding> findings) 
         if (modules.isEmpty()) {
             return this;
         }
-        HttpResponse<byte[]> response = Service.expectSuccess(service.post("/desk/checks", Map.of("modules", texts())));
+        HttpResponse<byte[]> response = Service.expectSuccess(service.post("/desk/checks", request()));
         Map<String, Finding> all = new LinkedHashMap<>();
-        findings.forEach(finding -> all.put(key(finding), finding));
+        // the service knows the roles that were made there as well
+        findings.stream()
+                .filter(finding -> finding.code() != Code.PRIVILEGE_UNHELD)
+                .forEach(finding -> all.put(key(finding), finding));
         Service.json(response).path("findings").forEach(node -> {
             Finding finding = RemoteFinding.read(node);
             all.put(key(finding), finding);
         });
         return new CheckedWorkspace(
+                title,
+                roles,
                 modules,
                 all.values().stream()
                         .sorted(Comparator.comparing(
@@ -65,6 +78,16 @@ record CheckedWorkspace(List<Workspace.Module> modules, List<Finding> findings) 
 
     private static String key(Finding finding) {
         return finding.code() + " " + finding.place() + " " + finding.message();
+    }
+
+    /** The modules, and the roles if there is a word about them, as a request carries them. */
+    Map<String, Object> request() {
+        Map<String, Object> request = new LinkedHashMap<>();
+        request.put("modules", texts());
+        if (roles != null) {
+            request.put("roles", roles);
+        }
+        return request;
     }
 
     /** The modules as a request carries them. */

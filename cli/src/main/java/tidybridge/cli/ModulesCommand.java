@@ -17,6 +17,13 @@ final class ModulesCommand extends ServiceCommand {
     @Mixin
     private final JsonOption json = new JsonOption();
 
+    /** "moorings.book", "open", "closed" */
+    private static String access(JsonNode operation) {
+        List<String> needs =
+                operation.path("needs").valueStream().map(JsonNode::asString).toList();
+        return needs.isEmpty() ? operation.path("access").asString() : String.join(" or ", needs);
+    }
+
     @Override
     public Integer call() {
         PrintWriter out = out();
@@ -26,8 +33,9 @@ final class ModulesCommand extends ServiceCommand {
         }
         List<List<String>> rows = new ArrayList<>();
         for (JsonNode module : answer.path("modules")) {
-            String access = module.path("open").asBoolean() ? "open" : "closed";
-            String state = module.path("served").asBoolean() ? access : "not served";
+            String state = module.path("served").asBoolean()
+                    ? module.path("access").asString().replace('-', ' ')
+                    : "not served";
             String identity =
                     module.path("name").asString() + "/v" + module.path("major").asInt();
             rows.add(List.of(
@@ -42,7 +50,8 @@ final class ModulesCommand extends ServiceCommand {
             for (JsonNode operation : module.path("operations")) {
                 String call = operation.path("method").asString() + " "
                         + operation.path("path").asString();
-                rows.add(List.of("", "", "", call, operation.path("about").asString()));
+                rows.add(List.of(
+                        "", "", access(operation), call, operation.path("about").asString()));
             }
         }
         if (rows.isEmpty()) {

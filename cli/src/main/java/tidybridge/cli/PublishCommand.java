@@ -51,7 +51,8 @@ final class PublishCommand extends ServiceCommand {
             printer.print(standing(problem));
             throw CommandFailure.refused(problem.path("detail").asString());
         }
-        for (JsonNode module : Service.json(Service.expectSuccess(response)).path("modules")) {
+        JsonNode answer = Service.json(Service.expectSuccess(response));
+        for (JsonNode module : answer.path("modules")) {
             printer.print(standing(module));
             out.printf(
                     "%-12s %s/v%d %s at %s%n",
@@ -60,6 +61,14 @@ final class PublishCommand extends ServiceCommand {
                     module.path("major").asInt(),
                     module.path("version").asString(),
                     module.path("basePath").asString());
+        }
+        for (JsonNode role : answer.path("roles")) {
+            int holders = role.path("holders").asInt();
+            out.printf(
+                    "%-12s role %s%s%n",
+                    role.path("outcome").asString(),
+                    role.path("name").asString(),
+                    holders == 0 ? "" : ", had by " + holders);
         }
         return 0;
     }
@@ -74,6 +83,11 @@ final class PublishCommand extends ServiceCommand {
     }
 
     private static Map<String, Object> request(CheckedWorkspace checked) {
-        return Map.of("by", System.getProperty("user.name", "unknown"), "modules", checked.texts());
+        Map<String, Object> request = checked.request();
+        request.put("by", System.getProperty("user.name", "unknown"));
+        if (checked.roles() != null) {
+            request.put("workspace", checked.title());
+        }
+        return request;
     }
 }

@@ -9,15 +9,13 @@ import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.security.GeneralSecurityException;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import javax.net.ssl.KeyManager;
 import javax.net.ssl.SSLContext;
-import javax.net.ssl.TrustManager;
+import javax.net.ssl.SSLException;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.DeserializationFeature;
@@ -36,37 +34,48 @@ final class Service implements AutoCloseable {
 
     private static final Duration CONNECT_LIMIT = Duration.ofSeconds(5);
     private static final Duration ANSWER_LIMIT = Duration.ofMinutes(11);
+    private static final String AUTHORIZATION = "Authorization";
     private static final String TOKEN_FILE = "administrator.token";
 
     private final URI base;
-    private final Path home;
+    private final @Nullable Path home;
+    private final @Nullable String signedIn;
+    private final @Nullable Path trust;
     private final HttpClient http;
 
-    Service(URI base, Path home) {
+    /**
+     * Prepares to speak to a service.
+     *
+     * @param home where the administrator's token may lie; null for nowhere
+     * @param signedIn the token of a sign-in; null for none
+     * @param trust the file of those whose signature of the server's certificate is believed; null for those that this machine trusts
+     */
+    Service(URI base, @Nullable Path home, @Nullable String signedIn, @Nullable Path trust) {
         this.base = base;
         this.home = home;
+        this.signedIn = signedIn;
         HttpClient.Builder builder =
                 HttpClient.newBuilder().connectTimeout(CONNECT_LIMIT).version(HttpClient.Version.HTTP_1_1);
-        this.http = base.getScheme().equals("http")
-                ? builder.sslContext(trustingNobody()).build()
-                : builder.build();
+        this.trust = trust;
+        SSLContext context =
+                base.getScheme().equals("http") ? Trust.inNobody() : trust == null ? null : Trust.in(trust);
+        this.http = (context == null ? builder : builder.sslContext(context)).build();
     }
 
-    /** Reading the authorities a machine trusts takes longer than the call; without transport security nobody asks for them. */
-    private static SSLContext trustingNobody() {
-        try {
-            SSLContext context = SSLContext.getInstance("TLS");
-            context.init(new KeyManager[0], new TrustManager[0], null);
-            return context;
-        } catch (GeneralSecurityException e) {
-            throw new IllegalStateException("every Java has TLS", e);
-        }
+    /** The file of those whose signature of the server's certificate is believed; empty for those that this machine trusts. */
+    String trust() {
+        return trust == null ? "" : trust.toAbsolutePath().toString();
     }
 
     @Override
     public void close() {
         http.shutdownNow();
         http.close();
+    }
+
+    /** Where the service is. */
+    URI address() {
+        return base;
     }
 
     /** An address on the service. */
@@ -79,6 +88,33 @@ final class Service implements AutoCloseable {
         return json(expectSuccess(send(deskRequest(path).GET().build())));
     }
 
+    /** Reads from the management API and hands back whatever it answers. */
+    HttpResponse<byte[]> get(String path) {
+        return send(deskRequest(path).GET().build());
+    }
+
+    /** Puts to the management API and hands back whatever it answers. */
+    HttpResponse<byte[]> put(String path, Object body) {
+        return send(deskRequest(path)
+                .header("Content-Type", "application/json")
+                .PUT(HttpRequest.BodyPublishers.ofByteArray(JSON.writeValueAsBytes(body)))
+                .build());
+    }
+
+    /** Deletes at the management API and hands back whatever it answers. */
+    HttpResponse<byte[]> delete(String path) {
+        return send(deskRequest(path).DELETE().build());
+    }
+
+    /** Posts without any token, to sign in. */
+    HttpResponse<byte[]> open(String path, Object body) {
+        return send(HttpRequest.newBuilder(at(path))
+                .timeout(ANSWER_LIMIT)
+                .header("Content-Type", "application/json")
+                .POST(HttpRequest.BodyPublishers.ofByteArray(JSON.writeValueAsBytes(body)))
+                .build());
+    }
+
     /** Posts to the management API and hands back whatever it answers. */
     HttpResponse<byte[]> post(String path, Object body) {
         byte[] bytes =
@@ -89,7 +125,12 @@ final class Service implements AutoCloseable {
                 .build());
     }
 
-    /** Calls a module. The administrator's token goes along where it can be read, so that closed modules answer too; without a media type no body is sent. */
+    /**
+     * Calls a module. The token of a sign-in goes along, or the administrator's where it can be read, unless a header field shows something
+     * else.
+     *
+     * @param mediaType null to send no body
+     */
     HttpResponse<byte[]> call(
             String method, String path, Map<String, String> headers, @Nullable String mediaType, byte[] body) {
         HttpRequest.Builder request = HttpRequest.newBuilder(at(path)).timeout(ANSWER_LIMIT);
@@ -98,7 +139,9 @@ final class Service implements AutoCloseable {
         } catch (IllegalArgumentException e) {
             throw CommandFailure.mistyped("One of the header fields cannot be sent; mend its name or value.");
         }
-        token().ifPresent(token -> request.header("Authorization", "Bearer " + token));
+        if (headers.keySet().stream().noneMatch(AUTHORIZATION::equalsIgnoreCase)) {
+            token().ifPresent(token -> request.header(AUTHORIZATION, "Bearer " + token));
+        }
         if (mediaType == null) {
             return send(
                     request.method(method, HttpRequest.BodyPublishers.noBody()).build());
@@ -109,15 +152,25 @@ final class Service implements AutoCloseable {
     }
 
     private HttpRequest.Builder deskRequest(String path) {
-        String token = token().orElseThrow(() -> CommandFailure.refused("The administrator's token cannot be read in "
-                + home.resolve(TOKEN_FILE) + "; run this as the service's user, or name the folder with --home."));
-        return HttpRequest.newBuilder(at(path)).timeout(ANSWER_LIMIT).header("Authorization", "Bearer " + token);
+        String token = token().orElseThrow(
+                        () -> CommandFailure.refused(
+                                "You are not signed in at " + base
+                                        + ", and no administrator's token can be read; type './tidy sign-in NAME', or name the service's home with --home."));
+        return HttpRequest.newBuilder(at(path)).timeout(ANSWER_LIMIT).header(AUTHORIZATION, "Bearer " + token);
     }
 
-    /** The token is for this machine's service only; it is never sent anywhere else. */
+    /** True for an address on this machine. */
+    static boolean isThisMachine(URI address) {
+        String host = address.getHost();
+        return host.equals("localhost") || host.equals("127.0.0.1") || host.equals("[::1]");
+    }
+
+    /** The administrator's token is for this machine's service only; it is never sent anywhere else. */
     private Optional<String> token() {
-        String host = base.getHost();
-        if (!host.equals("localhost") && !host.equals("127.0.0.1") && !host.equals("[::1]")) {
+        if (signedIn != null) {
+            return Optional.of(signedIn);
+        }
+        if (home == null || !isThisMachine(base)) {
             return Optional.empty();
         }
         try {
@@ -130,6 +183,9 @@ final class Service implements AutoCloseable {
     private HttpResponse<byte[]> send(HttpRequest request) {
         try {
             return http.send(request, BodyHandlers.ofByteArray());
+        } catch (SSLException e) {
+            throw CommandFailure.unreachable("The certificate of " + base
+                    + " is not one that can be trusted here; name the file of whoever signed it with --trust.");
         } catch (IOException e) {
             throw CommandFailure.unreachable("No service answers at " + base
                     + "; start one with './tidy demo', or name another with --service.");
@@ -149,6 +205,11 @@ final class Service implements AutoCloseable {
 
     static JsonNode json(HttpResponse<byte[]> response) {
         return JSON.readTree(response.body());
+    }
+
+    /** JSON of plain maps, lists and texts. */
+    static JsonNode tree(Object value) {
+        return JSON.valueToTree(value);
     }
 
     /** Reads JSON that came as text, decimals as they were written. */

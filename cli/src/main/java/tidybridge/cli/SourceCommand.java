@@ -1,8 +1,6 @@
 package tidybridge.cli;
 
 import java.io.PrintWriter;
-import java.net.URLEncoder;
-import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
@@ -30,10 +28,6 @@ final class SourceCommand extends TidyCommand {
     public Integer call() {
         printUsage();
         return 0;
-    }
-
-    static String encoded(String text) {
-        return URLEncoder.encode(text, StandardCharsets.UTF_8).replace("+", "%20");
     }
 
     static List<Boolean> left(int columns) {
@@ -105,7 +99,7 @@ final class SourceCommand extends TidyCommand {
         @Override
         public Integer call() {
             PrintWriter out = out();
-            JsonNode answer = posted("/desk/sources/" + encoded(name) + "/test", Map.of());
+            JsonNode answer = posted("/desk/sources/" + Texts.encoded(name) + "/test", Map.of());
             boolean passed = answer.path("passed").asBoolean();
             if (json.print(answer, out)) {
                 return passed ? 0 : 1;

@@ -49,6 +49,15 @@ public final class Tidy extends TidyCommand {
         COMMANDS.put("source", SourceCommand::new);
         COMMANDS.put("reference", ReferenceCommand::new);
         COMMANDS.put("console", ConsoleCommand::new);
+        COMMANDS.put("sign-in", SignInCommand::new);
+        COMMANDS.put("sign-out", SignOutCommand::new);
+        COMMANDS.put("role", RoleCommand::new);
+        COMMANDS.put("person", PersonCommand::new);
+        COMMANDS.put("client", ClientCommand::new);
+        COMMANDS.put("who-may", WhoMayCommand::new);
+        COMMANDS.put("may", MayCommand::new);
+        COMMANDS.put("why", WhyCommand::new);
+        COMMANDS.put("audit", AuditCommand::new);
     }
 
     public static void main(String[] args) {

@@ -23,7 +23,7 @@ public final class Training {
     private static final String ROW = """
             {"berthId": 1, "basin": "Heron Pool", "nightlyRate": 12.50}""";
     private static final String MODULES = """
-            {"modules": [{"name": "moorings", "major": 1, "version": "1.0.0", "open": true, "served": true, "title": "Moorings",
+            {"modules": [{"name": "moorings", "major": 1, "version": "1.0.0", "access": "open", "needs": [], "served": true, "title": "Moorings",
               "operations": [{"method": "GET", "path": "/berths", "about": "Berths"}]}]}""";
     private static final String PROBLEM = """
             {"title": "Bad input", "status": 400, "errors": [{"detail": "'from' is missing."}]}""";

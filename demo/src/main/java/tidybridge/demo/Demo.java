@@ -9,6 +9,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.SQLException;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.CountDownLatch;
 import org.jspecify.annotations.Nullable;
 import tidybridge.cli.Tidy;
@@ -26,6 +27,8 @@ public final class Demo {
     private final Path project;
     private final Path folder;
     private final PrintStream out;
+    private static final String PROVIDER_SECRET = "TIDY_PROVIDER_SECRET";
+
     private final Progress progress;
     private final int port;
     private final @Nullable Path own;
@@ -104,19 +107,28 @@ public final class Demo {
         LocalMariaDb database = started.add(LocalMariaDb.start(folder.resolve("mariadb")));
         progress.done("port " + database.port());
         progress.begin("Preparing the record schema");
-        DemoDatabase.createRecords(database, secrets.get("records"));
+        DemoDatabase.createRecords(database, secrets.get("records"), secrets.get("records-owner"));
         progress.done("");
         progress.begin("Loading Marrowby Waterways");
         DemoDatabase.createSource(database, secrets.get("waterways"), DemoSize.FULL, progress::percent);
         progress.done("");
         progress.begin("Starting the service");
+        StandInProvider provider = started.add(StandInProvider.start(secrets.get("provider")));
+        Map<String, String> environment = Map.of(
+                PROVIDER_SECRET,
+                secrets.get("provider"),
+                "SPRING_APPLICATION_JSON",
+                provider.settings(PROVIDER_SECRET));
         ServiceProcess service = started.add(ServiceProcess.start(
-                project, workspace(), folder, database.port(), port, SERVICE_HEAP_MEGABYTES, secrets));
+                project, workspace(), folder, database.port(), port, SERVICE_HEAP_MEGABYTES, secrets, environment));
         DemoDatabase.shareOutcomes(database);
         progress.done(service.address());
         Path workspace = own;
         if (workspace == null) {
             publishDemo();
+            progress.begin("Giving people and applications access");
+            new DemoAccess(folder.resolve("keys"), secrets, this::command).make();
+            progress.done("");
         } else {
             publishOwn(workspace);
         }
@@ -162,6 +174,8 @@ public final class Demo {
         if (own == null) {
             out.println("A call    curl '" + service.address()
                     + "/api/moorings/v1/berths?from=2031-05-01&until=2031-05-04&limit=3'");
+            out.println("With a key curl -H \"Authorization: Bearer $(cat " + folder.resolve("keys/toll-office")
+                    + ")\" '" + service.address() + "/api/tolls/v1/vessels/MW-10000/locks/3/toll'");
             out.println("Reference curl '" + service.address() + "/api/moorings/v1/openapi.yaml'");
         } else {
             out.println("Publish   ./tidy publish --folder '" + own + "'");

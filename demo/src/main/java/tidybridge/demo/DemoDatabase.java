@@ -15,6 +15,7 @@ public final class DemoDatabase {
     public static final String SOURCE_USER = "waterways_service";
     public static final String RECORDS_SCHEMA = "tidy_records";
     public static final String RECORDS_USER = "tidy_records";
+    public static final String RECORDS_OWNER = "tidy_owner";
 
     /** Counts the changes of schema.sql, so that a database of an earlier one is made anew. */
     private static final int EDITION = 5;
@@ -24,15 +25,16 @@ public final class DemoDatabase {
 
     private DemoDatabase() {}
 
-    /** Creates the empty record schema and its user; does nothing to one that is there. */
-    public static void createRecords(LocalMariaDb server, String password) throws SQLException {
+    /** Creates the record schema if it is not there, the user who owns it, and the service's own user, who is granted nothing yet. */
+    public static void createRecords(LocalMariaDb server, String password, String ownerPassword) throws SQLException {
         try (Connection connection = server.connect("");
                 Statement statement = connection.createStatement()) {
             statement.execute("create database if not exists " + RECORDS_SCHEMA);
-            user(statement, RECORDS_USER, password);
+            user(statement, RECORDS_OWNER, ownerPassword);
             statement.execute(
                     "grant select, insert, update, delete, create, alter, drop, index, references, trigger on "
-                            + RECORDS_SCHEMA + ".* to " + RECORDS_USER + "@'127.0.0.1'");
+                            + RECORDS_SCHEMA + ".* to " + RECORDS_OWNER + "@'127.0.0.1' with grant option");
+            user(statement, RECORDS_USER, password);
         }
     }
 

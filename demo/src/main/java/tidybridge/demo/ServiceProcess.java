@@ -70,6 +70,20 @@ public final class ServiceProcess implements Part {
     public static ServiceProcess start(
             Path project, Path workspace, Path folder, int databasePort, int port, int heapMegabytes, Secrets secrets)
             throws IOException {
+        return start(project, workspace, folder, databasePort, port, heapMegabytes, secrets, Map.of());
+    }
+
+    /** The same with environment variables of the caller's own. */
+    static ServiceProcess start(
+            Path project,
+            Path workspace,
+            Path folder,
+            int databasePort,
+            int port,
+            int heapMegabytes,
+            Secrets secrets,
+            Map<String, String> more)
+            throws IOException {
         Path target = project.resolve("service/target").toAbsolutePath();
         Path log = folder.resolve("service.log");
         List<String> command = new ArrayList<>(List.of(
@@ -91,6 +105,7 @@ public final class ServiceProcess implements Part {
                         ProcessBuilder.Redirect.appendTo(OwnerOnly.file(log).toFile()));
         environment(builder.environment(), folder, databasePort, port, secrets);
         builder.environment().put("TIDY_WORKSPACE", workspace.toString());
+        builder.environment().putAll(more);
         ServiceProcess service = new ServiceProcess(builder, folder, port, log);
         try {
             service.awaitListening();
@@ -112,6 +127,9 @@ public final class ServiceProcess implements Part {
         environment.put("TIDY_RECORDS_USER", DemoDatabase.RECORDS_USER);
         environment.put("TIDY_RECORDS_PASSWORD", secrets.get("records"));
         environment.put("TIDY_RECORDS_SECRETENV", "TIDY_RECORDS_PASSWORD");
+        environment.put("TIDY_RECORDS_OWNER", DemoDatabase.RECORDS_OWNER);
+        environment.put("TIDY_RECORDS_OWNERPASSWORD", secrets.get("records-owner"));
+        environment.put("TIDY_RECORDS_OWNERSECRETENV", "TIDY_RECORDS_OWNERPASSWORD");
         // whole, because a workspace of somebody's own may say nothing of it; the port is chosen anew at every start
         environment.put("TIDY_SOURCES_WATERWAYS_HOST", "127.0.0.1");
         environment.put("TIDY_SOURCES_WATERWAYS_PORT", String.valueOf(databasePort));

@@ -34,15 +34,15 @@ public final class TestDatabase {
 
     /** An empty record schema, whatever an earlier test left in it. */
     public static void emptyRecords() throws SQLException {
-        execute("", "drop database if exists " + DemoDatabase.RECORDS_SCHEMA);
-        DemoDatabase.createRecords(server(), PASSWORD);
+        emptyRecords(DemoDatabase.RECORDS_SCHEMA);
     }
 
     /** An empty record schema of another name, with a user of the same name, for a service beside those that use the usual one. */
     public static void emptyRecords(String schema) throws SQLException {
         execute(
                 "",
-                "create or replace database " + schema,
+                "drop database if exists " + schema,
+                "create database " + schema,
                 "create or replace user " + schema + "@'127.0.0.1' identified by '" + PASSWORD + "'",
                 "grant all on " + schema + ".* to " + schema + "@'127.0.0.1'");
     }

@@ -1,12 +1,16 @@
 package tidybridge.records;
 
-import static tidybridge.records.generated.Tables.AUDIT_ENTRY;
 import static tidybridge.records.generated.Tables.LIVE_RELEASE;
 import static tidybridge.records.generated.Tables.MODULE_RELEASE;
 import static tidybridge.records.generated.Tables.SERVICE_SECRET;
 
 import com.zaxxer.hikari.HikariConfig;
 import com.zaxxer.hikari.HikariDataSource;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
@@ -15,6 +19,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
+import javax.sql.DataSource;
 import org.flywaydb.core.Flyway;
 import org.flywaydb.core.api.FlywayException;
 import org.jooq.Condition;
@@ -27,15 +32,14 @@ import org.jooq.exception.IntegrityConstraintViolationException;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.definition.Version;
+import tools.jackson.databind.json.JsonMapper;
 
 /** The record store. Thread-safe; every change is one transaction. */
 public final class Records implements AutoCloseable {
 
     private static final int CONNECTIONS = 4;
     private static final long PATIENCE_MILLIS = 700;
-    private static final int LONGEST_WHO = 120;
-    private static final int LONGEST_SUBJECT = 255;
-    private static final int LONGEST_DETAIL = 1_000;
+    static final int LONGEST_WHO = 120;
 
     private final HikariDataSource pool;
     private final DSLContext db;
@@ -51,30 +55,67 @@ public final class Records implements AutoCloseable {
      * @throws RecordsFailure in one sentence when the store cannot be reached or used
      */
     public static Records open(RecordsSettings settings) {
-        HikariDataSource pool = new HikariDataSource(config(settings));
+        RecordsSettings.Owner owner = settings.owner();
+        if (owner != null) {
+            prepare(settings, owner);
+        }
+        HikariDataSource pool = new HikariDataSource(config(settings, settings.user(), settings.password()));
         try {
-            Flyway.configure(Records.class.getClassLoader())
-                    .dataSource(pool)
-                    .locations("classpath:tidybridge/records/migrations")
-                    .table("schema_version")
-                    .load()
-                    .migrate();
+            if (owner == null) {
+                migrate(pool);
+            }
             return new Records(pool);
         } catch (FlywayException e) {
             pool.close();
-            throw new RecordsFailure(
-                    "The record store (" + settings + ") cannot be used: " + rootReason(e)
-                            + ". Check the tidy.records settings and that the schema and its user exist.",
-                    e);
+            throw unusable(settings, e);
         }
     }
 
-    private static HikariConfig config(RecordsSettings settings) {
+    private static void migrate(DataSource store) {
+        Flyway.configure(Records.class.getClassLoader())
+                .dataSource(store)
+                .locations("classpath:tidybridge/records/migrations")
+                .table("schema_version")
+                .load()
+                .migrate();
+    }
+
+    /** Has the owner make the tables, and give the service's user what it needs of them and no more. */
+    private static void prepare(RecordsSettings settings, RecordsSettings.Owner owner) {
+        try (HikariDataSource owned = new HikariDataSource(config(settings, owner.user(), owner.password()));
+                Connection service = DriverManager.getConnection(
+                        url(settings, "") + (settings.tls() ? "?sslMode=verify-full" : "?sslMode=disable"),
+                        settings.user(),
+                        settings.password());
+                Statement asking = service.createStatement();
+                ResultSet account = asking.executeQuery("select current_user()")) {
+            migrate(owned);
+            account.next();
+            try (Connection granting = owned.getConnection()) {
+                Grants.give(granting, settings.schema(), account.getString(1));
+            }
+        } catch (FlywayException | SQLException e) {
+            throw unusable(settings, e);
+        }
+    }
+
+    private static RecordsFailure unusable(RecordsSettings settings, Exception e) {
+        return new RecordsFailure(
+                "The record store (" + settings + ") cannot be used: " + rootReason(e)
+                        + ". Check the tidy.records settings and that the schema and its user exist.",
+                e);
+    }
+
+    private static String url(RecordsSettings settings, String schema) {
+        return "jdbc:mariadb://" + settings.host() + ":" + settings.port() + "/" + schema;
+    }
+
+    private static HikariConfig config(RecordsSettings settings, String user, String password) {
         HikariConfig config = new HikariConfig();
         config.setPoolName("records");
-        config.setJdbcUrl("jdbc:mariadb://" + settings.host() + ":" + settings.port() + "/" + settings.schema());
-        config.setUsername(settings.user());
-        config.setPassword(settings.password());
+        config.setJdbcUrl(url(settings, settings.schema()));
+        config.setUsername(user);
+        config.setPassword(password);
         config.setMaximumPoolSize(CONNECTIONS);
         config.setMinimumIdle(1);
         config.setConnectionTimeout(PATIENCE_MILLIS);
@@ -127,15 +168,18 @@ public final class Records implements AutoCloseable {
     /**
      * Publishes modules, all of them or none, and makes each live under its major version.
      *
+     * @param address where it came from; null for the service itself
      * @param at cut to milliseconds
      * @throws VersionTaken when one of the versions is released already with another text
      */
-    public List<Published> publish(List<NewRelease> modules, String by, Instant at) throws VersionTaken {
+    public List<Published> publish(List<NewRelease> modules, String by, @Nullable String address, Instant at)
+            throws VersionTaken {
         try {
             return db.transactionResult(transaction -> {
+                AuditTrail.lock(transaction.dsl());
                 List<Published> published = new ArrayList<>();
                 for (NewRelease module : modules) {
-                    published.add(publish(transaction.dsl(), module, by, at));
+                    published.add(publish(transaction.dsl(), module, by, address, at));
                 }
                 return published;
             });
@@ -147,7 +191,8 @@ public final class Records implements AutoCloseable {
         }
     }
 
-    private static Published publish(DSLContext db, NewRelease module, String by, Instant at) throws VersionTaken {
+    private static Published publish(DSLContext db, NewRelease module, String by, @Nullable String address, Instant at)
+            throws VersionTaken {
         String content = ReleaseText.write(module.text());
         String hash = ReleaseText.hash(content);
         Condition same = MODULE_RELEASE
@@ -173,7 +218,36 @@ public final class Records implements AutoCloseable {
                 .and(LIVE_RELEASE.MAJOR.eq(module.version().major()))
                 .fetchOne(LIVE_RELEASE.RELEASE_ID);
         makeLive(db, release);
-        return new Published(release, outcome(known, before, release.id()));
+        Published published = new Published(release, outcome(known, before, release.id()));
+        if (published.outcome() != Published.Outcome.UNCHANGED) {
+            String detail = "version " + release.version()
+                    + (published.outcome() == Published.Outcome.LIVE_AGAIN ? " again" : "");
+            AuditTrail.write(
+                    db,
+                    new AuditEntry(
+                                    at,
+                                    by,
+                                    address,
+                                    "publish",
+                                    release.module() + "/v" + release.version().major(),
+                                    detail)
+                            .changing(state(db, before), state(release.version(), hash)));
+        }
+        return published;
+    }
+
+    /** What the audit trail keeps of a release; its text is kept anyway. */
+    private static String state(Version version, String hash) {
+        return JsonMapper.shared().writeValueAsString(List.of(version.toString(), hash));
+    }
+
+    private static @Nullable String state(DSLContext db, @Nullable Long id) {
+        return id == null
+                ? null
+                : db.select(MODULE_RELEASE.VERSION, MODULE_RELEASE.CONTENT_SHA256)
+                        .from(MODULE_RELEASE)
+                        .where(MODULE_RELEASE.ID.eq(id))
+                        .fetchOne(row -> state(Version.parse(row.value1()).orElseThrow(), row.value2()));
     }
 
     private static Published.Outcome outcome(@Nullable Release known, @Nullable Long before, long now) {
@@ -244,19 +318,24 @@ public final class Records implements AutoCloseable {
         return new CallOutcomes(db);
     }
 
-    /** Writes down that somebody did something that others may want to know of later. */
-    public void audit(Instant at, String who, String action, String subject, String detail) {
-        db.insertInto(AUDIT_ENTRY)
-                .set(AUDIT_ENTRY.AT, LocalDateTime.ofInstant(at, ZoneOffset.UTC))
-                .set(AUDIT_ENTRY.WHO, cut(who, LONGEST_WHO))
-                .set(AUDIT_ENTRY.ACTION, action)
-                .set(AUDIT_ENTRY.SUBJECT, cut(subject, LONGEST_SUBJECT))
-                .set(AUDIT_ENTRY.DETAIL, cut(detail, LONGEST_DETAIL))
-                .execute();
+    /** The calls that were refused lately. */
+    public RefusedCalls refusedCalls() {
+        return new RefusedCalls(db);
     }
 
-    private static String cut(String text, int most) {
-        return text.length() <= most ? text : text.substring(0, most);
+    /** How much of each quota is used. */
+    public QuotaUses quotaUses() {
+        return new QuotaUses(db);
+    }
+
+    /** Who may what. */
+    public AccessRecords access() {
+        return new AccessRecords(db);
+    }
+
+    /** Who did what. */
+    public AuditTrail audit() {
+        return new AuditTrail(db);
     }
 
     private static Release release(Record row) {

@@ -129,7 +129,7 @@ class CallOutcomesTest {
 
     @Test
     void whatIsAuditedIsCutToWhatFits() throws Exception {
-        records.audit(NOW, "w".repeat(500), "rehearse", "s".repeat(500), "d".repeat(5_000));
+        records.audit().add(new AuditEntry(NOW, "w".repeat(500), null, "rehearse", "s".repeat(500), "d".repeat(5_000)));
         assertThat(TestDatabase.column("select concat(length(who), ' ', length(subject), ' ', length(detail)) from "
                         + DemoDatabase.RECORDS_SCHEMA + ".audit_entry"))
                 .containsExactly("120 255 1000");

@@ -48,7 +48,9 @@ class RecordsTest {
     }
 
     private Outcome publish(NewRelease release) throws VersionTaken {
-        return records.publish(List.of(release), "somebody", NOW).getFirst().outcome();
+        return records.publish(List.of(release), "somebody", null, NOW)
+                .getFirst()
+                .outcome();
     }
 
     private List<String> live() {
@@ -90,7 +92,7 @@ class RecordsTest {
     void anotherTextUnderAKnownVersionIsRefusedAndNothingOfTheRequestStays() throws Exception {
         publish(release("moorings", "1.0.0", "a"));
         List<NewRelease> both = List.of(release("tolls", "1.0.0", "t"), release("moorings", "1.0.0", "other"));
-        assertThatThrownBy(() -> records.publish(both, "somebody", NOW)).isInstanceOf(VersionTaken.class);
+        assertThatThrownBy(() -> records.publish(both, "somebody", null, NOW)).isInstanceOf(VersionTaken.class);
         assertThat(live()).containsExactly("moorings 1.0.0");
         assertThat(records.all()).hasSize(1);
     }

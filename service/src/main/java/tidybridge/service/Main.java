@@ -45,8 +45,9 @@ public class Main {
     /** For whoever started it by hand; the commands are the launcher's. */
     private static void welcome(ConfigurableApplicationContext service) {
         int modules = service.getBean(LiveModules.class).now().modules().size();
+        String scheme = service.getBean(TidySettings.Checked.class).tls() == null ? "http" : "https";
         System.out.println(
-                "Ready at http://" + service.getEnvironment().getProperty("server.address", "127.0.0.1") + ":"
+                "Ready at " + scheme + "://" + service.getEnvironment().getProperty("server.address", "127.0.0.1") + ":"
                         + service.getEnvironment().getProperty("local.server.port") + " with " + modules
                         + (modules == 1 ? " module" : " modules") + "; Ctrl-C stops it.");
         System.out.println("'./tidy publish' makes modules live, './tidy console' prints a link that signs in.");

@@ -3,7 +3,8 @@ package tidybridge.service;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import tidybridge.core.problem.Problem;
-import tidybridge.core.problem.ProblemKind;
+import tidybridge.service.access.Challenge;
+import tidybridge.service.run.Refusal;
 import tidybridge.service.traffic.RequestId;
 
 /** Writes problem documents to HTTP. */
@@ -19,6 +20,19 @@ public final class Problems {
         response.getOutputStream().write(body);
     }
 
+    /** Answers with a refusal. */
+    public static void write(HttpServletResponse response, Refusal refusal) throws IOException {
+        byte[] body = head(response, refusal);
+        response.getOutputStream().write(body);
+    }
+
+    /** The same without the body, which is returned. */
+    public static byte[] head(HttpServletResponse response, Refusal refusal) {
+        byte[] body = head(response, refusal.problem());
+        refusal.fields().forEach(response::setHeader);
+        return body;
+    }
+
     /** Sets status and header fields, and returns the body that would follow. */
     public static byte[] head(HttpServletResponse response, Problem problem) {
         byte[] body = problem.json(response.getHeader(RequestId.FIELD));
@@ -30,8 +44,8 @@ public final class Problems {
         if (problem.kind().isWorthRepeating()) {
             response.setHeader("Retry-After", RETRY_SECONDS);
         }
-        if (problem.kind() == ProblemKind.SIGN_IN_NEEDED) {
-            response.setHeader("WWW-Authenticate", "Bearer");
+        if (problem.status() == HttpServletResponse.SC_UNAUTHORIZED) {
+            response.setHeader("WWW-Authenticate", Challenge.BEARER);
         }
         return body;
     }

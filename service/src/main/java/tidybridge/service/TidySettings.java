@@ -1,6 +1,7 @@
 package tidybridge.service;
 
 import java.io.IOException;
+import java.net.URI;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -8,9 +9,11 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.springframework.boot.context.properties.ConfigurationProperties;
+import tidybridge.core.access.AddressList;
 import tidybridge.core.definition.SecretReference;
 import tidybridge.core.definition.SourceDefinition;
 import tidybridge.core.definition.SourceReader;
@@ -22,7 +25,10 @@ import tidybridge.core.text.Place;
 import tidybridge.core.text.SourceText;
 import tidybridge.engine.SourceSettings;
 import tidybridge.records.RecordsSettings;
+import tidybridge.service.access.ProviderSettings;
+import tidybridge.service.access.TrustedIssuer;
 import tidybridge.service.gateway.Repeats;
+import tidybridge.service.transport.TlsFiles;
 
 /**
  * Everything that differs between environments: {@code tidy.home}, {@code tidy.records.*}, the workspace whose sources are used,
@@ -32,9 +38,15 @@ import tidybridge.service.gateway.Repeats;
  * @param workspace the folder whose workspace.yaml defines the sources; null for none
  * @param environment the one of the workspace's environments this service runs in; null for none
  * @param records where the record store lies
+ * @param tls where the service's own certificate lies; it speaks plain HTTP unless set
+ * @param plainSecrets whether credentials are taken from other machines over connections that others can read; they are not unless set
  * @param names what this service is called by in addresses, beside those of loopback; unless set, by any name when it listens to other
  *     machines, and by none other when it does not
  * @param proxies the addresses of proxies whose forwarded fields are believed; none unless set
+ * @param deskFrom the networks that the management API may be called from over transport security; this machine only unless set
+ * @param issuer the service's address from outside, as access tokens name it; the one it is called by unless set
+ * @param provider an outside provider that people sign in with; none unless set
+ * @param issuers those outside whose tokens are taken, by names of the owner's own
  * @param outcomesKept how long the answer to an Idempotency-Key is remembered; 24 hours unless set
  * @param sources what is said about a source here instead, or about one that the workspace does not define
  */
@@ -44,13 +56,21 @@ public record TidySettings(
         @Nullable Path workspace,
         @Nullable String environment,
         @Nullable Database records,
+        @Nullable Tls tls,
+        @Nullable Boolean plainSecrets,
         @Nullable List<String> names,
         @Nullable List<String> proxies,
+        @Nullable List<String> deskFrom,
+        @Nullable String issuer,
+        @Nullable Provider provider,
+        @Nullable Map<String, Issuer> issuers,
         @Nullable Duration outcomesKept,
         @Nullable Map<String, SourceSetting> sources) {
 
     private static final Pattern HOST_NAME =
             Pattern.compile("[A-Za-z0-9]([A-Za-z0-9.-]{0,251}[A-Za-z0-9])?|\\[[0-9A-Fa-f:.]{2,45}]");
+
+    private static final Pattern ISSUER = Pattern.compile("https?://[A-Za-z0-9.-]{1,253}(:[0-9]{1,5})?");
 
     private static final Pattern ADDRESS = Pattern.compile("[0-9]{1,3}(\\.[0-9]{1,3}){3}|[0-9A-Fa-f:]{2,39}");
 
@@ -60,6 +80,9 @@ public record TidySettings(
      * @param secretEnv the environment variable that holds the password
      * @param secretFile a file that holds the password, in place of {@code secretEnv}
      * @param tls whether transport security is required; it is unless the host is this machine
+     * @param owner the user who makes and changes the tables, so that {@code user} need not; {@code user} unless set
+     * @param ownerSecretEnv the environment variable that holds the owner's password
+     * @param ownerSecretFile a file that holds it, in place of {@code ownerSecretEnv}
      */
     public record Database(
             @Nullable String host,
@@ -68,7 +91,120 @@ public record TidySettings(
             @Nullable String user,
             @Nullable String secretEnv,
             @Nullable Path secretFile,
-            @Nullable Boolean tls) {}
+            @Nullable Boolean tls,
+            @Nullable String owner,
+            @Nullable String ownerSecretEnv,
+            @Nullable Path ownerSecretFile) {
+
+        /** The same as nothing said. */
+        static final Database UNSAID = new Database(null, null, null, null, null, null, null, null, null, null);
+    }
+
+    /**
+     * The service's own certificate, in PEM.
+     *
+     * @param certificate the file of the certificate, and behind it those of its issuers
+     * @param key the file of its private key
+     * @param clientAuthorities the file of those whose certificates callers may show; null when callers show none
+     */
+    public record Tls(
+            @Nullable Path certificate,
+            @Nullable Path key,
+            @Nullable Path clientAuthorities) {
+
+        @Nullable
+        TlsFiles settled(List<String> problems) {
+            if (certificate == null || key == null) {
+                problems.add("tidy.tls.certificate and tidy.tls.key must both lead to a file in PEM");
+                return null;
+            }
+            return new TlsFiles(certificate, key, clientAuthorities);
+        }
+    }
+
+    /**
+     * Somebody outside whose tokens are taken.
+     *
+     * @param issuer as its tokens name it
+     * @param audience what its tokens must be for
+     * @param keys the address of its public keys (RFC 7517)
+     * @param nameClaim the claim that a caller is called by; {@code sub} unless set
+     * @param rolesClaim the claim that maps to roles; {@code roles} unless set
+     * @param roles roles by the values of that claim
+     */
+    public record Issuer(
+            @Nullable String issuer,
+            @Nullable String audience,
+            @Nullable String keys,
+            @Nullable String nameClaim,
+            @Nullable String rolesClaim,
+            @Nullable Map<String, String> roles) {
+
+        TrustedIssuer settled(String name, List<String> problems) {
+            String prefix = "tidy.issuers." + name + ".";
+            if (issuer == null || audience == null) {
+                problems.add(prefix + "issuer and " + prefix + "audience must be set");
+            }
+            if (keys == null || !keys.matches("https?://[^\\s]+")) {
+                problems.add(prefix + "keys must be the address of its public keys");
+            }
+            return new TrustedIssuer(
+                    name,
+                    issuer == null ? "" : issuer,
+                    audience == null ? "" : audience,
+                    URI.create(keys == null ? "" : keys.replaceAll("\\s", "")),
+                    nameClaim == null ? "sub" : nameClaim,
+                    rolesClaim == null ? "roles" : rolesClaim,
+                    roles == null ? Map.of() : roles);
+        }
+    }
+
+    private List<TrustedIssuer> trusted(List<String> problems) {
+        Map<String, Issuer> all = issuers == null ? Map.of() : issuers;
+        return all.entrySet().stream()
+                .map(entry -> entry.getValue().settled(entry.getKey(), problems))
+                .toList();
+    }
+
+    /**
+     * An outside provider (OpenID Connect).
+     *
+     * @param name what the console calls it
+     * @param client what it knows this service by
+     * @param secretEnv the environment variable that holds the client's secret
+     * @param secretFile a file that holds it, in place of {@code secretEnv}
+     * @param nameClaim the claim that a person is called by; {@code preferred_username} unless set
+     * @param groupsClaim the claim that lists a person's groups; {@code groups} unless set
+     * @param groups roles by groups
+     */
+    public record Provider(
+            @Nullable String name,
+            @Nullable String issuer,
+            @Nullable String client,
+            @Nullable String secretEnv,
+            @Nullable Path secretFile,
+            @Nullable String nameClaim,
+            @Nullable String groupsClaim,
+            @Nullable Map<String, String> groups) {
+
+        ProviderSettings settled(List<String> problems) {
+            if (issuer == null || !issuer.matches("https?://[^?#\\s]+")) {
+                problems.add(
+                        "tidy.provider.issuer must be the provider's address, such as https://accounts.marrowby.example");
+            }
+            if (client == null) {
+                problems.add("tidy.provider.client is missing");
+            }
+            return new ProviderSettings(
+                    name == null ? "your organisation" : name,
+                    URI.create(issuer == null ? "" : issuer.replaceAll("\\s", "")),
+                    client == null ? "" : client,
+                    secret(secretEnv, secretFile, "tidy.provider.", problems),
+                    nameClaim == null ? "preferred_username" : nameClaim,
+                    groupsClaim == null ? "groups" : groupsClaim,
+                    groups == null ? Map.of() : groups);
+        }
+    }
 
     /** A source, key by key as in workspace.yaml. */
     public record SourceSetting(
@@ -113,6 +249,10 @@ public record TidySettings(
 
     /** Wrong settings; the message names all of them. */
     public static final class Unfit extends RuntimeException {
+        Unfit(TlsFiles.Unfit problem) {
+            this(List.of(String.valueOf(problem.getMessage())));
+        }
+
         Unfit(List<String> problems) {
             super("The settings cannot be used: " + String.join("; ", problems) + ".");
         }
@@ -122,14 +262,56 @@ public record TidySettings(
     public record Checked(
             Path home,
             RecordsSettings records,
+            @Nullable TlsFiles tls,
+            boolean plainSecrets,
             List<String> names,
             List<String> proxies,
+            List<String> deskFrom,
+            @Nullable String issuer,
+            @Nullable ProviderSettings provider,
+            List<TrustedIssuer> issuers,
             Duration outcomesKept,
             List<SourceSettings> sources) {
         public Checked {
             names = List.copyOf(names);
             proxies = List.copyOf(proxies);
+            deskFrom = List.copyOf(deskFrom);
+            issuers = List.copyOf(issuers);
             sources = List.copyOf(sources);
+        }
+
+        /** Everything but the sources, and no secret, for whoever wants to know what changed. */
+        Map<String, @Nullable Object> described() {
+            Map<String, @Nullable Object> all = new LinkedHashMap<>();
+            all.put("home", home.toString());
+            all.put("records", records.toString());
+            all.put(
+                    "recordsOwner",
+                    records.owner() == null ? null : records.owner().toString());
+            all.put("tls", tls == null ? null : tls.toString());
+            all.put("plainSecrets", plainSecrets);
+            all.put("names", names);
+            all.put("proxies", proxies);
+            all.put("deskFrom", deskFrom);
+            all.put("issuer", issuer);
+            all.put(
+                    "provider",
+                    provider == null
+                            ? null
+                            : List.of(
+                                    provider.issuer().toString(), provider.client(), new TreeMap<>(provider.groups())));
+            all.put(
+                    "issuers",
+                    issuers.stream()
+                            .map(one -> List.of(
+                                    one.name(),
+                                    one.issuer(),
+                                    one.audience(),
+                                    one.keys().toString(),
+                                    new TreeMap<>(one.roles())))
+                            .toList());
+            all.put("outcomesKept", outcomesKept.toString());
+            return all;
         }
     }
 
@@ -154,11 +336,32 @@ public record TidySettings(
         if (!believed.stream().allMatch(address -> ADDRESS.matcher(address).matches())) {
             problems.add("tidy.proxies must be addresses such as 10.0.0.5");
         }
+        List<String> desk = deskFrom == null ? List.of() : deskFrom;
+        if (!desk.stream().allMatch(AddressList::isNetwork)) {
+            problems.add("tidy.desk-from must be networks such as 10.0.0.0/8");
+        }
+        if (issuer != null && !ISSUER.matcher(issuer).matches()) {
+            problems.add("tidy.issuer must be an address without a path, such as https://bridge.marrowby.example");
+        }
+        ProviderSettings settled = provider == null ? null : provider.settled(problems);
+        List<TrustedIssuer> trusted = trusted(problems);
+        TlsFiles files = tls == null ? null : tls.settled(problems);
         if (!problems.isEmpty()) {
             throw new Unfit(problems);
         }
         return new Checked(
-                home == null ? Path.of(".tidy") : home, recordsSettings, called, believed, kept, sourceSettings);
+                home == null ? Path.of(".tidy") : home,
+                recordsSettings,
+                files,
+                Boolean.TRUE.equals(plainSecrets),
+                called,
+                believed,
+                desk,
+                issuer,
+                settled,
+                trusted,
+                kept,
+                sourceSettings);
     }
 
     /**
@@ -212,7 +415,7 @@ public record TidySettings(
     }
 
     private RecordsSettings records(List<String> problems) {
-        Database database = records == null ? new Database(null, null, null, null, null, null, null) : records;
+        Database database = records == null ? Database.UNSAID : records;
         SecretReference secret = database.secretEnv() != null
                 ? new SecretReference.Variable(database.secretEnv())
                 : database.secretFile() == null
@@ -237,6 +440,36 @@ public record TidySettings(
         SourceSettingsReader settled = new SourceSettingsReader(definition, "tidy.records", Path.of(""), problems);
         SourceSettings all = settled.settings();
         return new RecordsSettings(
-                all.host(), all.port(), all.schema(), all.user(), all.secret(), all.transport() != Transport.PLAIN);
+                all.host(),
+                all.port(),
+                all.schema(),
+                all.user(),
+                all.secret(),
+                all.transport() != Transport.PLAIN,
+                owner(database, problems));
+    }
+
+    private static RecordsSettings.@Nullable Owner owner(Database database, List<String> problems) {
+        if (database.owner() == null) {
+            return null;
+        }
+        String secret = secret(database.ownerSecretEnv(), database.ownerSecretFile(), "tidy.records.owner-", problems);
+        return new RecordsSettings.Owner(database.owner(), secret);
+    }
+
+    /** A secret that is named by an environment variable or a file; empty, with a problem, when there is none. */
+    private static String secret(@Nullable String env, @Nullable Path file, String prefix, List<String> problems) {
+        try {
+            String secret = env != null
+                    ? System.getenv(env)
+                    : file != null ? Files.readString(file).strip() : null;
+            if (secret != null) {
+                return secret;
+            }
+            problems.add(prefix + "secret-env or " + prefix + "secret-file must lead to a secret");
+        } catch (IOException e) {
+            problems.add("the file " + file + " (" + prefix + "secret-file) cannot be read");
+        }
+        return "";
     }
 }

@@ -1,15 +1,19 @@
 package tidybridge.service;
 
+import jakarta.servlet.Filter;
 import java.net.InetAddress;
+import java.net.UnknownHostException;
 import java.security.SecureRandom;
 import java.time.Clock;
 import java.util.HexFormat;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.apache.catalina.core.StandardHost;
 import org.apache.catalina.valves.RemoteIpValve;
+import org.jspecify.annotations.Nullable;
 import org.springframework.boot.tomcat.servlet.TomcatServletWebServerFactory;
 import org.springframework.boot.web.server.WebServerFactoryCustomizer;
 import org.springframework.boot.web.server.autoconfigure.ServerProperties;
@@ -20,23 +24,41 @@ import org.springframework.context.annotation.Configuration;
 import org.springframework.context.annotation.Fallback;
 import org.springframework.core.Ordered;
 import org.springframework.web.filter.RequestContextFilter;
+import org.springframework.web.servlet.config.annotation.InterceptorRegistry;
+import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
 import tidybridge.core.answer.MaskKey;
 import tidybridge.core.page.Continuation;
 import tidybridge.engine.Sources;
+import tidybridge.records.ClientApplication;
 import tidybridge.records.Records;
+import tidybridge.service.access.AccessChanges;
+import tidybridge.service.access.AccessTokens;
 import tidybridge.service.access.Administrator;
-import tidybridge.service.access.AdministratorOnly;
+import tidybridge.service.access.Credentials;
 import tidybridge.service.access.DeskFilter;
+import tidybridge.service.access.DeskPrivileges;
+import tidybridge.service.access.DeskRefusals;
 import tidybridge.service.access.FrontDoor;
 import tidybridge.service.access.Gatekeeper;
 import tidybridge.service.access.HostNames;
-import tidybridge.service.access.Sessions;
+import tidybridge.service.access.LiveAccess;
+import tidybridge.service.access.OutsideTokens;
+import tidybridge.service.access.ProviderSettings;
+import tidybridge.service.access.ProviderSignIn;
+import tidybridge.service.access.SignIns;
+import tidybridge.service.audit.AuditNotes;
+import tidybridge.service.audit.RefusedDeskCalls;
 import tidybridge.service.capacity.BytesInFlight;
 import tidybridge.service.gateway.GatewayServlet;
 import tidybridge.service.gateway.Repeats;
 import tidybridge.service.live.LiveModules;
 import tidybridge.service.live.TextCompiler;
+import tidybridge.service.oauth.TokenEndpoints;
+import tidybridge.service.quota.Quotas;
 import tidybridge.service.traffic.CallObserver;
+import tidybridge.service.traffic.Refusals;
+import tidybridge.service.transport.LiveTls;
+import tidybridge.service.transport.TlsFiles;
 import tidybridge.service.trial.Trials;
 
 /** Puts the parts together. */
@@ -65,6 +87,17 @@ class Wiring {
         return Clock.systemUTC();
     }
 
+    /** Absent while the service speaks plain HTTP. */
+    @Bean(destroyMethod = "close")
+    @Nullable
+    LiveTls tls(TidySettings.Checked settings, Clock clock) {
+        try {
+            return settings.tls() == null ? null : LiveTls.load(settings.tls(), clock);
+        } catch (TlsFiles.Unfit e) {
+            throw new TidySettings.Unfit(e);
+        }
+    }
+
     @Bean
     SecureRandom random() {
         return new SecureRandom();
@@ -75,9 +108,27 @@ class Wiring {
         return Administrator.in(settings.home(), random);
     }
 
+    @Bean(destroyMethod = "close")
+    LiveAccess liveAccess(Records records, Clock clock) {
+        return LiveAccess.load(records.access(), clock);
+    }
+
     @Bean
-    Sessions sessions(Clock clock, SecureRandom random) {
-        return new Sessions(clock, random);
+    AccessChanges accessChanges(LiveAccess access, Clock clock, SecureRandom random) {
+        return new AccessChanges(access, clock, random);
+    }
+
+    @Bean
+    SignIns signIns(LiveAccess access, Records records, Clock clock, SecureRandom random) {
+        return new SignIns(access, clock, random, key(records, random, "device-key"));
+    }
+
+    /** Absent without a provider. */
+    @Bean
+    @Nullable
+    ProviderSignIn provider(TidySettings.Checked settings, LiveAccess access, SignIns signIns, Clock clock) {
+        ProviderSettings provider = settings.provider();
+        return provider == null ? null : new ProviderSignIn(provider, access, signIns, clock);
     }
 
     @Bean
@@ -112,15 +163,68 @@ class Wiring {
     }
 
     @Bean
-    Gatekeeper gatekeeper(Administrator administrator, Sessions sessions) {
-        return new AdministratorOnly(administrator, sessions);
+    AccessTokens accessTokens(LiveAccess access, TidySettings.Checked settings, Clock clock) {
+        return new AccessTokens(access, settings.issuer(), clock);
     }
 
-    /** For as long as nobody wants to know. */
     @Bean
+    OutsideTokens outsideTokens(LiveAccess access, TidySettings.Checked settings, Clock clock) {
+        return new OutsideTokens(settings.issuers(), access, clock);
+    }
+
+    @Bean
+    Credentials credentials(
+            Administrator administrator, LiveAccess access, AccessTokens tokens, OutsideTokens outside, Clock clock) {
+        return new Credentials(administrator, access, tokens, outside, clock);
+    }
+
+    @Bean
+    FilterRegistrationBean<Filter> tokenEndpoints(
+            TidySettings.Checked settings,
+            LiveAccess access,
+            AccessTokens tokens,
+            Credentials credentials,
+            LiveModules live,
+            Clock clock) {
+        TokenEndpoints endpoints = new TokenEndpoints(
+                access,
+                tokens,
+                credentials,
+                clock,
+                settings.issuer(),
+                () -> live.now().privileges());
+        FilterRegistrationBean<Filter> registration = new FilterRegistrationBean<>(endpoints.filter());
+        registration.setUrlPatterns(TokenEndpoints.PATHS);
+        return registration;
+    }
+
+    @Bean(destroyMethod = "close")
     @Fallback
-    CallObserver callObserver() {
-        return CallObserver.NONE;
+    Refusals refusals(Records records, Clock clock) {
+        return new Refusals(records.refusedCalls(), clock);
+    }
+
+    @Bean
+    DeskRefusals deskRefusals(Records records, Refusals refusals, Clock clock) {
+        return new RefusedDeskCalls(records.audit(), refusals, clock);
+    }
+
+    /** What was changed in files and in the environment is noticed at each start. */
+    @Bean(destroyMethod = "close")
+    AuditNotes auditNotes(Records records, TidySettings.Checked settings, Clock clock) {
+        AuditNotes notes = new AuditNotes(records.audit(), clock);
+        notes.settings(hostName(), settings.described());
+        notes.sources(settings.sources(), AuditNotes.NOBODY, null);
+        notes.warn();
+        return notes;
+    }
+
+    private static String hostName() {
+        try {
+            return InetAddress.getLocalHost().getHostName();
+        } catch (UnknownHostException e) {
+            return "a host without a name";
+        }
     }
 
     @Bean(destroyMethod = "close")
@@ -138,10 +242,26 @@ class Wiring {
         return BytesInFlight.ofHeap();
     }
 
+    @Bean(destroyMethod = "close")
+    Quotas quotas(Records records, LiveAccess access, Clock clock) {
+        return new Quotas(
+                records.quotaUses(),
+                name -> {
+                    ClientApplication client = access.now().client(name);
+                    return client == null ? null : client.quota();
+                },
+                clock);
+    }
+
     @Bean
     ServletRegistrationBean<GatewayServlet> gateway(
-            LiveModules live, Gatekeeper gatekeeper, Repeats repeats, CallObserver observer, BytesInFlight bytes) {
-        GatewayServlet servlet = new GatewayServlet(live, gatekeeper, repeats, observer, bytes);
+            LiveModules live,
+            Gatekeeper gatekeeper,
+            Quotas quotas,
+            Repeats repeats,
+            CallObserver observer,
+            BytesInFlight bytes) {
+        GatewayServlet servlet = new GatewayServlet(live, gatekeeper, quotas, repeats, observer, bytes);
         ServletRegistrationBean<GatewayServlet> registration = new ServletRegistrationBean<>(servlet, "/api/*");
         registration.setLoadOnStartup(1);
         return registration;
@@ -151,18 +271,29 @@ class Wiring {
     FilterRegistrationBean<FrontDoor> frontDoor(TidySettings.Checked settings, ServerProperties server) {
         InetAddress address = server.getAddress();
         boolean onLoopback = address != null && address.isLoopbackAddress();
-        FilterRegistrationBean<FrontDoor> registration =
-                new FilterRegistrationBean<>(new FrontDoor(HostNames.of(settings.names(), onLoopback)));
+        FilterRegistrationBean<FrontDoor> registration = new FilterRegistrationBean<>(
+                new FrontDoor(HostNames.of(settings.names(), onLoopback), settings.plainSecrets()));
         registration.setOrder(Ordered.HIGHEST_PRECEDENCE);
         return registration;
     }
 
     @Bean
-    FilterRegistrationBean<DeskFilter> deskFilter(Administrator administrator, Sessions sessions, BytesInFlight bytes) {
+    FilterRegistrationBean<DeskFilter> deskFilter(
+            TidySettings.Checked settings, Gatekeeper gatekeeper, BytesInFlight bytes, DeskRefusals refusals) {
         FilterRegistrationBean<DeskFilter> registration =
-                new FilterRegistrationBean<>(new DeskFilter(administrator, sessions, bytes));
+                new FilterRegistrationBean<>(new DeskFilter(gatekeeper, settings.deskFrom(), bytes, refusals));
         registration.setUrlPatterns(Set.of("/desk/*"));
         return registration;
+    }
+
+    @Bean
+    WebMvcConfigurer deskPrivileges(DeskRefusals refusals) {
+        return new WebMvcConfigurer() {
+            @Override
+            public void addInterceptors(InterceptorRegistry registry) {
+                registry.addInterceptor(new DeskPrivileges(refusals)).addPathPatterns("/desk/**");
+            }
+        };
     }
 
     /** Spring's own filter for its controllers keeps out of the gateway's way. */
@@ -185,10 +316,12 @@ class Wiring {
 
     /** Errors that the HTTP server itself finds, before any servlet, become problem documents too. */
     @Bean
-    WebServerFactoryCustomizer<TomcatServletWebServerFactory> problemsFromTomcat(TidySettings.Checked settings) {
+    WebServerFactoryCustomizer<TomcatServletWebServerFactory> problemsFromTomcat(
+            TidySettings.Checked settings, Optional<LiveTls> tls) {
         return factory -> {
+            tls.ifPresent(live -> ServerTls.apply(factory, live));
             if (!settings.proxies().isEmpty()) {
-                factory.addEngineValves(believing(settings.proxies()));
+                factory.addEngineValves(new ForwardedValve(settings.proxies()), believing(settings.proxies()));
             }
             factory.setProtocol(HttpProtocol.class.getName());
             factory.addConnectorCustomizers(ServerBounds::apply);

@@ -139,7 +139,7 @@ class AddressesTest {
     void nothingOfAClosedModuleIsToldToStrangers(String method, String path) throws Exception {
         HttpResponse<String> stranger = DEMO.running().send(method, path, "");
         assertThat(document(stranger, 401).path("detail").asString())
-                .isEqualTo("The module tolls/v1 is closed; ask its owner for access.");
+                .startsWith("The call needs a credential; ask the module's owner for a key");
         assertThat(stranger.headers().firstValue("Allow")).isEmpty();
         HttpResponse<String> known = DEMO.running()
                 .send(
@@ -156,7 +156,7 @@ class AddressesTest {
         String path = "/api/tolls/v1/vessels/MW-10000/locks/3/toll";
         HttpResponse<String> closed = DEMO.running().get(path);
         document(closed, 401);
-        assertThat(closed.headers().firstValue("WWW-Authenticate")).hasValue("Bearer");
+        assertThat(closed.headers().firstValue("WWW-Authenticate")).hasValue("Bearer realm=\"Tidy Bridge\"");
         document(DEMO.running().get("/api/tolls/v1/openapi.json"), 401);
         assertThat(DEMO.running().desk(path).statusCode()).isEqualTo(200);
         HttpResponse<String> wrong =

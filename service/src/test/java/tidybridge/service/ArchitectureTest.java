@@ -84,6 +84,7 @@ class ArchitectureTest {
         mayUse(
                 "tidybridge.records..",
                 "tidybridge.core..",
+                "javax.sql..",
                 "com.zaxxer.hikari..",
                 "org.jooq..",
                 "org.flywaydb..",
@@ -194,17 +195,18 @@ class ArchitectureTest {
     /** Whatever is met once for a form, a failure or a mistake; a good keyed read or page passes by. */
     private static final String COLD =
             "service\\.gateway\\.(UnknownAddress|ReferenceCall|FailureLog|FileFields|EndOfLife|Repeats|ChangeCall"
-                    + "|RepeatKey|HttpAnswer)\\..*"
-                    + "|service\\.gateway\\.GatewayServlet\\.(unknown|refuse|isRead|tellMethods)"
+                    + "|RepeatKey|HttpAnswer|MissingAccess|CrossOriginFields)\\..*"
+                    + "|service\\.gateway\\.GatewayServlet\\.(refusal|refuse|isRead|tellMethods|otherMethod)"
                     + "|service\\.gateway\\.OperationCall\\.withoutParameters"
                     + "|service\\.run\\.(ChangeRun|EntityTags|Refusal|StateCheck)\\..*"
                     + "|service\\.run\\.ReadRun\\.(writeFile|mediaType)"
                     + "|service\\.live\\.(LiveModules\\.(note|keep)|ReferenceFiles\\..*)"
-                    + "|service\\.(Problems|access|trial)\\..*"
+                    + "|service\\.(Problems|trial|access\\.(Challenge|SignIns|AccessBook|AccessChanges))\\..*"
+                    + "|service\\.access\\.(LiveAccess\\.lookQuietly|Credentials\\.byField)"
                     + "|core\\.problem\\..*|core\\.text\\..*|core\\.condition\\..*"
                     + "|core\\.bind\\.(Mistakes|BadInput|JsonBody|ListReader)\\..*|core\\.bind\\.PairReader\\.(unknown|form)"
                     + "|core\\.bind\\.CompiledInputs\\.known|core\\.bind\\.Reading\\.(json|parts|part|array|row)"
-                    + "|core\\.bind\\.Caller\\..*"
+                    + "|core\\.bind\\.Caller\\.<init>"
                     + "|core\\.plan\\.StatementPlan\\.write|core\\.answer\\.(RowCompiler|MaskKey|GeoJson)\\..*|core\\.answer\\.RowWriters\\.kept"
                     + "|engine\\.(SourceFailure|TransactionRun|ConnectionPool\\.(failure|interrupted|unreachable))\\..*"
                     + "|engine\\.ConnectionPool\\.(failure|interrupted|unreachable)|engine\\.mariadb\\.MariaDbFailures\\..*"

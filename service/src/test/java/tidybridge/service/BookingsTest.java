@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
 import java.net.http.HttpResponse;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -23,11 +24,13 @@ class BookingsTest {
     private static final int UNANSWERED = 0;
 
     private static RunningService service;
+    private static String key;
 
     @BeforeAll
     static void start() throws Exception {
         service = SharedService.get();
         service.publishDemo();
+        key = new Callers(service).holding("moorings.book", "passages.record");
     }
 
     @AfterAll
@@ -42,7 +45,10 @@ class BookingsTest {
 
     private static HttpResponse<String> send(String method, String path, String body, String... headers)
             throws Exception {
-        return service.send(method, "/api/" + path, body, headers);
+        String[] all = Arrays.copyOf(headers, headers.length + 2);
+        all[headers.length] = "Authorization";
+        all[headers.length + 1] = "Bearer " + key;
+        return service.send(method, "/api/" + path, body, all);
     }
 
     private static String booking(int berth, int vessel, String from, String until) {

@@ -74,9 +74,12 @@ class CallRecordTest {
         DEMO.running().get("/api/tolls/v1/vessels/MW-10000/locks/3/toll");
         CallRecord closed = heard();
         assertThat(closed.module()).isEqualTo("tolls/v1");
-        assertThat(closed.operation())
-                .as("nothing of a route is looked at before")
-                .isNull();
+        assertThat(closed.operation().label())
+                .as("the caller is not told, and whoever runs the service is")
+                .isEqualTo("tolls/v1 GET /vessels/{registration}/locks/{lockId}/toll");
+        assertThat(closed.reason()).startsWith("The call needs a credential");
+        assertThat(closed.requestId()).hasSize(32);
+        assertThat(closed.address()).isEqualTo("127.0.0.1");
         assertThat(closed.status()).isEqualTo(401);
     }
 }

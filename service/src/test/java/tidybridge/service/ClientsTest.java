@@ -107,7 +107,7 @@ class ClientsTest {
         npm("tsc");
         assertThat(run(
                         TYPESCRIPT,
-                        List.of("node", "compiled/call.js", DEMO.running().address() + "/api/moorings/v1")))
+                        List.of("node", "compiled/call.js", DEMO.running().address() + "/api/moorings/v1", key())))
                 .contains("all calls answered as the reference says");
     }
 
@@ -128,8 +128,14 @@ class ClientsTest {
                                 "-cp",
                                 libraries() + File.pathSeparator + classes("moorings"),
                                 "Call",
-                                DEMO.running().address() + "/api/moorings/v1")))
+                                DEMO.running().address() + "/api/moorings/v1",
+                                key())))
                 .contains("all calls answered as the reference says");
+    }
+
+    /** A client team's own. */
+    private static String key() throws Exception {
+        return new Callers(DEMO.running()).holding("moorings.book");
     }
 
     private static List<String> generate(String module) throws Exception {

@@ -32,8 +32,10 @@ class CommandLineTest {
         assertThat(tidy("modules").out())
                 .contains(
                         "Module        Version   Access",
-                        "moorings/v1   1.1.0     open",
-                        "tolls/v1      1.0.0     closed",
+                        "moorings/v1   1.2.0     partly open",
+                        "tolls/v1      1.1.0     protected",
+                        "tolls.read",
+                        "moorings.book",
                         "GET /berths/{berthId}");
         JsonNode json = JsonMapper.shared().readTree(tidy("modules", "--json").out());
         assertThat(json.path("modules").size()).isGreaterThanOrEqualTo(3);
@@ -177,7 +179,7 @@ class CommandLineTest {
                     reference boats/v1                        | 1 | 404 No such module
                     modules --service http://127.0.0.1:1      | 3 | No service answers at http://127.0.0.1:1
                     modules --service nonsense                | 2 | The service's address must be an http URL
-                    modules --home /nowhere                   | 1 | The administrator's token cannot be read in
+                    modules --home /nowhere                   | 1 | no administrator's token can be read
                     demo --frobnicate                         | 2 | demo has no option '--frobnicate'
                     """)
     void mistakesAreOneLineWithAnExitCode(String words, int code, String sentence) throws Exception {

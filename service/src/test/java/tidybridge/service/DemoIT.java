@@ -174,6 +174,7 @@ class DemoIT {
                                 HttpRequest.newBuilder(
                                                 URI.create("http://127.0.0.1:" + port + "/api/moorings/v1/bookings"))
                                         .header("Content-Type", "application/json")
+                                        .header("Authorization", "Bearer " + key("quay-display"))
                                         .POST(HttpRequest.BodyPublishers.ofString(objects))
                                         .build(),
                                 HttpResponse.BodyHandlers.ofString())
@@ -189,7 +190,7 @@ class DemoIT {
                 Wire wire = new Wire(port);
                 unfinished.add(wire);
                 callers.submit(() -> wire.send(
-                        "POST /api/moorings/v1/bookings HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Type: application/json\r\n"
+                        "POST /api/moorings/v1/berths/search HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Type: application/json\r\n"
                                 + "Content-Length: 4000000\r\n\r\n" + " ".repeat(3_900_000)));
             }
             long start = System.nanoTime();
@@ -212,6 +213,11 @@ class DemoIT {
         assertThat(Files.readString(STATE.resolve("demo/service.log"))).doesNotContain("Exception", "OutOfMemory");
     }
 
+    /** What the demo made for one of its applications. */
+    private static String key(String client) throws IOException {
+        return Files.readString(STATE.resolve("demo/keys").resolve(client)).strip();
+    }
+
     /** Keys of requests, and what was answered to them before the node died; an empty text for no answer. */
     private record Sent(Map<Integer, String> answers) {}
 
@@ -222,6 +228,7 @@ class DemoIT {
         return HTTP.send(
                 HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/api/passages/v1/passages"))
                         .header("Content-Type", "application/json")
+                        .header("Authorization", "Bearer " + key("lock-tablet"))
                         .header("Idempotency-Key", "passage-" + number)
                         .POST(HttpRequest.BodyPublishers.ofString(body))
                         .build(),

@@ -8,14 +8,36 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
+import org.jspecify.annotations.Nullable;
 
-/** The command line as a process, started as people start it, beside a service of the tests. */
-record Launched(RunningService service) {
+/**
+ * The command line as a process, started as people start it, beside a service of the tests.
+ *
+ * @param signIns the file that keeps where somebody is signed in
+ * @param input a file for its standard input; null for none
+ */
+record Launched(
+        RunningService service, Path signIns, @Nullable Path input) {
+
+    Launched(RunningService service) {
+        this(service, Path.of("target", "no-sign-ins.json"), null);
+    }
 
     private static final Path LAUNCHER = Path.of("..", "tidy").toAbsolutePath().normalize();
 
     /** How a process ended. */
     record Ended(int code, String out, String err) {}
+
+    /** The same with lines on its standard input. */
+    Ended tidyReading(String input, String... words) throws Exception {
+        Path in = Files.createTempFile("tidy", ".in");
+        Files.writeString(in, input);
+        try {
+            return new Launched(service, signIns, in).tidy(words);
+        } finally {
+            Files.delete(in);
+        }
+    }
 
     Ended tidy(String... words) throws Exception {
         Path out = Files.createTempFile("tidy", ".out");
@@ -44,6 +66,11 @@ record Launched(RunningService service) {
         builder.environment().put("TIDY_BUILT", "1");
         builder.environment().put("TIDY_URL", service.address());
         builder.environment().put("TIDY_HOME", service.home().toString());
+        // whoever runs the tests may be signed in somewhere
+        builder.environment().put("TIDY_SIGN_INS", signIns.toAbsolutePath().toString());
+        if (input != null) {
+            builder.redirectInput(input.toFile());
+        }
         Process process =
                 builder.redirectOutput(out.toFile()).redirectError(err.toFile()).start();
         assertThat(process.waitFor(60, TimeUnit.SECONDS)).isTrue();

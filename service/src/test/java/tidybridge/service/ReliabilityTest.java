@@ -118,8 +118,7 @@ class ReliabilityTest {
                             "POST",
                             "/api/passages/v1/passages",
                             passage,
-                            "Idempotency-Key",
-                            "frozen" + System.nanoTime()));
+                            service.signed("Idempotency-Key", "frozen" + System.nanoTime())));
                 }
             } finally {
                 TestDatabase.server().thaw();
@@ -127,8 +126,8 @@ class ReliabilityTest {
             awaitOk(service, "/api/moorings/v1/berths/17", Duration.ofSeconds(2));
             TestDatabase.without(() -> {
                 assertThat(TestDatabase.server().ending()).contains("ended from outside, by signal 9");
-                refusedSoon(
-                        () -> service.send("POST", "/api/passages/v1/passages", passage, "Idempotency-Key", "gone"));
+                refusedSoon(() -> service.send(
+                        "POST", "/api/passages/v1/passages", passage, service.signed("Idempotency-Key", "gone")));
             });
             awaitOk(service, "/api/moorings/v1/berths/17", Duration.ofSeconds(2));
         }

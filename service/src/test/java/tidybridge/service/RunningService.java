@@ -13,6 +13,9 @@ import java.util.List;
 import java.util.Map;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.context.ConfigurableApplicationContext;
+import tidybridge.core.access.Role;
+import tidybridge.core.definition.WorkspaceReader;
+import tidybridge.core.finding.Findings;
 import tidybridge.demo.DemoDatabase;
 import tidybridge.demo.TestDatabase;
 import tools.jackson.databind.JsonNode;
@@ -29,10 +32,12 @@ final class RunningService implements AutoCloseable {
 
     private final ConfigurableApplicationContext context;
     private final Path home;
+    private final String schema;
 
-    private RunningService(ConfigurableApplicationContext context, Path home) {
+    private RunningService(ConfigurableApplicationContext context, Path home, String schema) {
         this.context = context;
         this.home = home;
+        this.schema = schema;
     }
 
     /** Starts with empty records, and with parts of a test's own. */
@@ -59,6 +64,11 @@ final class RunningService implements AutoCloseable {
         return start(schema, Path.of("target", "home-" + schema), List.of(settings));
     }
 
+    /** Starts another over the same records. */
+    RunningService beside() throws Exception {
+        return start(schema, Path.of("target", "home-" + schema + "-2"));
+    }
+
     private static RunningService start(String schema, Path folder, Class<?>... parts) throws Exception {
         return start(schema, folder, List.of(), parts);
     }
@@ -75,7 +85,7 @@ final class RunningService implements AutoCloseable {
         settings.addAll(more);
         ConfigurableApplicationContext context =
                 new SpringApplicationBuilder(Main.class).sources(parts).run(settings.toArray(String[]::new));
-        return new RunningService(context, home);
+        return new RunningService(context, home, schema);
     }
 
     /** The text that defines the source all tests use, with more below it. */
@@ -159,6 +169,13 @@ final class RunningService implements AutoCloseable {
         return JSON.readTree(response.body());
     }
 
+    /** Header fields, with those that show who the administrator is. */
+    String[] signed(String... headers) throws Exception {
+        List<String> all = new ArrayList<>(List.of(headers));
+        all.addAll(List.of("Authorization", "Bearer " + token()));
+        return all.toArray(String[]::new);
+    }
+
     HttpResponse<String> desk(String path) throws Exception {
         return send(request(path).header("Authorization", "Bearer " + token()));
     }
@@ -192,7 +209,10 @@ final class RunningService implements AutoCloseable {
             }
             modules.add(Map.of("folder", "modules/" + module + "/v1", "files", files));
         }
-        HttpResponse<String> response = post("/desk/releases", Map.of("by", "tests", "modules", modules));
+        List<Role> roles =
+                WorkspaceReader.read(WORKSPACE, new Findings()).orElseThrow().roles();
+        HttpResponse<String> response =
+                post("/desk/releases", Map.of("by", "tests", "workspace", "Demo", "roles", roles, "modules", modules));
         if (response.statusCode() != 200) {
             throw new AssertionError("the demo could not be published: " + response.body());
         }

@@ -38,13 +38,16 @@ class ServeIT {
 
     @BeforeAll
     static void prepare() throws Exception {
-        TestDatabase.emptyRecords("tidy_records_served");
         TestDatabase.execute(
                 "",
+                "create or replace database tidy_records_served",
+                "create or replace user tidy_owner@127.0.0.1 identified by 'choose-one'",
+                "grant all on tidy_records_served.* to tidy_owner@127.0.0.1 with grant option",
+                "create or replace user tidy@127.0.0.1 identified by 'choose-two'",
                 "create or replace database shop",
                 "create table shop.item (id int primary key, name varchar(40) not null, price decimal(8,2) not null)",
                 "insert into shop.item values (1, 'Rope', 12.50)",
-                "create or replace user reader@127.0.0.1 identified by 'choose-two'",
+                "create or replace user reader@127.0.0.1 identified by 'choose-three'",
                 "grant select on shop.* to reader@127.0.0.1");
         try (ServerSocket socket = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
             port = socket.getLocalPort();
@@ -91,15 +94,20 @@ class ServeIT {
     }
 
     private static Map<String, String> settings() {
-        return Map.of(
-                "TIDY_PORT", String.valueOf(port),
-                "SHOP_PASSWORD", "choose-two",
-                "RECORDS_PASSWORD", TestDatabase.PASSWORD,
-                "TIDY_RECORDS_HOST", "127.0.0.1",
-                "TIDY_RECORDS_PORT", String.valueOf(TestDatabase.server().port()),
-                "TIDY_RECORDS_SCHEMA", "tidy_records_served",
-                "TIDY_RECORDS_USER", "tidy_records_served",
-                "TIDY_RECORDS_SECRETENV", "RECORDS_PASSWORD");
+        return Map.ofEntries(
+                Map.entry("TIDY_PORT", String.valueOf(port)),
+                Map.entry("SHOP_PASSWORD", "choose-three"),
+                Map.entry("RECORDS_PASSWORD", "choose-two"),
+                Map.entry("RECORDS_OWNER_PASSWORD", "choose-one"),
+                Map.entry("TIDY_RECORDS_HOST", "127.0.0.1"),
+                Map.entry(
+                        "TIDY_RECORDS_PORT",
+                        String.valueOf(TestDatabase.server().port())),
+                Map.entry("TIDY_RECORDS_SCHEMA", "tidy_records_served"),
+                Map.entry("TIDY_RECORDS_USER", "tidy"),
+                Map.entry("TIDY_RECORDS_SECRETENV", "RECORDS_PASSWORD"),
+                Map.entry("TIDY_RECORDS_OWNER", "tidy_owner"),
+                Map.entry("TIDY_RECORDS_OWNERSECRETENV", "RECORDS_OWNER_PASSWORD"));
     }
 
     @Test

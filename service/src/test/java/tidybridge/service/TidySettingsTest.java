@@ -16,7 +16,7 @@ import tidybridge.service.TidySettings.SourceSetting;
 class TidySettingsTest {
 
     private static Database database(String host, Integer port, Path secret) {
-        return new Database(host, port, "schema", "user", null, secret, null);
+        return new Database(host, port, "schema", "user", null, secret, null, null, null, null);
     }
 
     private static SourceSetting source(String host, Integer port, Path secret) {
@@ -24,7 +24,8 @@ class TidySettingsTest {
     }
 
     private static TidySettings settings(Database records, Map<String, SourceSetting> sources) {
-        return new TidySettings(null, null, null, records, null, null, null, sources);
+        return new TidySettings(
+                null, null, null, records, null, null, null, null, null, null, null, null, null, sources);
     }
 
     @Test
@@ -101,7 +102,21 @@ class TidySettingsTest {
                 """);
         Database records = database("localhost", null, secret);
         SourceSetting here = new SourceSetting(null, 3310, null, null, null, null, null, null, null, null, null, null);
-        var source = new TidySettings(null, folder, "production", records, null, null, null, Map.of("waterways", here))
+        var source = new TidySettings(
+                        null,
+                        folder,
+                        "production",
+                        records,
+                        null,
+                        null,
+                        null,
+                        null,
+                        null,
+                        null,
+                        null,
+                        null,
+                        null,
+                        Map.of("waterways", here))
                 .checked()
                 .sources()
                 .getFirst();
@@ -110,7 +125,22 @@ class TidySettingsTest {
         assertThat(source.readOnly()).isFalse();
         assertThat(source.patience()).isEqualTo(Duration.ofSeconds(2));
         assertThat(source.timeout()).isEqualTo(Duration.ofSeconds(20));
-        assertThatThrownBy(() -> new TidySettings(null, folder, "producton", records, null, null, null, null).checked())
+        assertThatThrownBy(() -> new TidySettings(
+                                null,
+                                folder,
+                                "producton",
+                                records,
+                                null,
+                                null,
+                                null,
+                                null,
+                                null,
+                                null,
+                                null,
+                                null,
+                                null,
+                                null)
+                        .checked())
                 .hasMessageContaining("no environment 'producton'. Did you mean 'production'?");
     }
 }

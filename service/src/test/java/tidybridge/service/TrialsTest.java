@@ -185,6 +185,7 @@ class TrialsTest {
                         "parameter-optional-bound GET /berths",
                         "type-mismatch GET /berths/{berth}",
                         "row-many GET /berths/{berth}",
+                        "privilege-unheld POST /skippers",
                         "like-unanchored POST /skippers");
     }
 

@@ -58,7 +58,7 @@ class WorkspaceCommandsTest {
         assertThat(ended.out())
                 .contains(
                         "modules/quays/v1/quays.sql:2:18  error bind-undefined  GET /quays\n",
-                        "modules/quays/v1/module.yaml:1:9  warning open-to-everybody\n",
+                        "modules/quays/v1/module.yaml:5:9  warning open-to-everybody\n",
                         "':basin' has no parameter.",
                         "where basin_id = :basin\n                     ^",
                         "remedy: Add 'basin:")

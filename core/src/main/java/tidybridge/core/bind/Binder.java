@@ -97,7 +97,7 @@ public final class Binder {
     }
 
     /** Reads everything but the body. */
-    private void address(Inputs inputs, Reading reading, PairReader pairs) {
+    private void address(Inputs inputs, Reading reading, PairReader pairs) throws BadInput {
         List<ParameterDefinition> parameters = compiled.parameters;
         for (int i = 0; i < compiled.placeholder.length; i++) {
             ParameterDefinition parameter = parameters.get(i);
@@ -105,7 +105,7 @@ public final class Binder {
                 case PATH -> reading.path(i, inputs.path(compiled.placeholder[i]));
                 case HEADER -> reading.text(i, inputs.header(parameter.wireName()));
                 case COOKIE -> reading.text(i, inputs.cookie(parameter.wireName()));
-                case CALLER -> reading.known(i, of(inputs.caller(), parameter.wireName()));
+                case CALLER -> reading.known(i, of(inputs.caller(), parameter));
                 case REQUEST -> reading.known(i, ofRequest(inputs, parameter.wireName()));
                 case QUERY, BODY, FORM -> {}
             }
@@ -116,10 +116,22 @@ public final class Binder {
         }
     }
 
+    private static @Nullable Object of(Caller caller, ParameterDefinition parameter) throws BadInput {
+        Object value = of(caller, parameter.wireName());
+        if (value == null && parameter.required()) {
+            throw BadInput.ofCaller(caller, parameter.wireName());
+        }
+        return value;
+    }
+
     private static @Nullable Object of(Caller caller, String name) {
+        if (name.startsWith(Caller.CLAIM)) {
+            return caller.claims().get(name.substring(Caller.CLAIM.length()));
+        }
         return switch (name) {
             case "client" -> caller.client();
             case "roles" -> caller.roles();
+            case "privileges" -> caller.privileges().written();
             case "address" -> caller.address();
             default -> caller.name();
         };

@@ -19,6 +19,7 @@ final class AcceptedFindings {
 
     private final ModuleDefinition module;
     private final boolean offline;
+    private final boolean rolesKnown;
     private final Findings findings;
     private final String folder;
     private final Set<Acceptance> used = new HashSet<>();
@@ -26,9 +27,10 @@ final class AcceptedFindings {
     /** An acceptance with the operation it speaks of, empty for the whole module. */
     record Scoped(Optional<String> operation, Acceptance acceptance) {}
 
-    AcceptedFindings(ModuleDefinition module, Catalog catalog, Findings findings) {
+    AcceptedFindings(ModuleDefinition module, Catalog catalog, Compiler.Known known, Findings findings) {
         this.module = module;
         this.offline = catalog.isOffline();
+        this.rolesKnown = known.roles() != null;
         this.findings = findings;
         String file = module.place().file();
         this.folder = file.substring(0, file.lastIndexOf('/') + 1);
@@ -78,7 +80,9 @@ final class AcceptedFindings {
     private void idle(Scoped scoped) {
         // once the new name is published, nothing finds it again, and the text need not change for that
         boolean past = scoped.acceptance.code().equals(Code.OPERATION_RENAMED.label());
+        boolean ofRoles = scoped.acceptance.code().equals(Code.PRIVILEGE_UNHELD.label());
         boolean unknown = past
+                || ofRoles && !rolesKnown
                 || offline
                         && Code.labelled(scoped.acceptance.code())
                                 .map(Code::needsSource)

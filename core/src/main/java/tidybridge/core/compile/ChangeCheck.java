@@ -20,17 +20,25 @@ import tidybridge.core.text.Place;
 final class ChangeCheck {
 
     private final OperationDefinition operation;
+    private final boolean open;
     private final List<ScannedStep> steps;
     private final Findings findings;
 
-    ChangeCheck(OperationDefinition operation, List<ScannedStep> steps, Findings findings) {
+    /**
+     * Prepares the check.
+     *
+     * @param open true when anybody may call the operation
+     */
+    ChangeCheck(OperationDefinition operation, boolean open, List<ScannedStep> steps, Findings findings) {
         this.operation = operation;
+        this.open = open;
         this.steps = steps;
         this.findings = findings;
     }
 
     void check() {
         boolean change = ChangeCompiler.isNeeded(operation, steps);
+        checkOpen();
         ChangeRules rules = operation.change();
         AnswerKind answer = operation.answer().kind();
         if (change && (answer == AnswerKind.ROWS || answer == AnswerKind.FILE)) {
@@ -169,6 +177,16 @@ final class ChangeCheck {
                     refusal.place(),
                     "There is no parameter '" + field + "' to blame." + Nearest.hint(field, names),
                     "Name a parameter of the operation, or remove 'field'.");
+        }
+    }
+
+    private void checkOpen() {
+        if (open && steps.stream().anyMatch(step -> step.statement().kind() != StatementKind.QUERY)) {
+            findings.add(
+                    Code.CHANGE_OPEN,
+                    operation.place(),
+                    "Anybody may call the operation, without a key, and it changes data.",
+                    "Write 'needs:' with a privilege under the operation, or accept this with the reason.");
         }
     }
 

@@ -1,6 +1,7 @@
 package tidybridge.core.compile;
 
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
@@ -8,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.access.Role;
 import tidybridge.core.catalog.Catalog;
 import tidybridge.core.definition.ModuleDefinition;
 import tidybridge.core.definition.OperationDefinition;
@@ -39,11 +41,29 @@ public final class Compiler {
         NONE
     }
 
-    private final Map<String, String> published;
+    /**
+     * What else is known where a module is compiled.
+     *
+     * @param published what the operations of the module it replaces are called in its reference, by {@code moorings/v1 GET /berths}; empty
+     *     when it replaces none
+     * @param roles all there are; null when that is not known
+     */
+    public record Known(
+            Map<String, String> published, @Nullable Collection<Role> roles) {
 
-    private Compiler(
-            ModuleDefinition module, Catalog catalog, Findings findings, Forms forms, Map<String, String> published) {
-        this.published = Map.copyOf(published);
+        /** Nothing else. */
+        public static final Known NOTHING = new Known(Map.of(), null);
+
+        public Known {
+            published = Map.copyOf(published);
+            roles = roles == null ? null : List.copyOf(roles);
+        }
+    }
+
+    private final Known known;
+
+    private Compiler(ModuleDefinition module, Catalog catalog, Findings findings, Forms forms, Known known) {
+        this.known = known;
         this.forms = forms;
         this.module = module;
         this.catalog = catalog;
@@ -56,17 +76,13 @@ public final class Compiler {
      * @return the plan, or empty when an error was found or the catalog is {@link Catalog#offline()}
      */
     public static Optional<ModulePlan> compile(ModuleDefinition module, Catalog catalog, Findings findings) {
-        return compile(module, catalog, findings, Map.of());
+        return compile(module, catalog, findings, Known.NOTHING);
     }
 
-    /**
-     * Compiles a module that takes the place of one that is published.
-     *
-     * @param published what the operations of that one are called in its reference, by {@code moorings/v1 GET /berths}
-     */
+    /** The same where more is known. */
     public static Optional<ModulePlan> compile(
-            ModuleDefinition module, Catalog catalog, Findings findings, Map<String, String> published) {
-        return new Compiler(module, catalog, findings, Forms.EVERY_KIND, published).compile();
+            ModuleDefinition module, Catalog catalog, Findings findings, Known known) {
+        return new Compiler(module, catalog, findings, Forms.EVERY_KIND, known).compile();
     }
 
     /**
@@ -74,7 +90,7 @@ public final class Compiler {
      * every kind of form was tried when it was released, and a service that starts with many modules has no time for it again.
      */
     public static Optional<ModulePlan> compileReleased(ModuleDefinition module, Catalog catalog, Findings findings) {
-        return new Compiler(module, catalog, findings, Forms.NONE, Map.of()).compile();
+        return new Compiler(module, catalog, findings, Forms.NONE, Known.NOTHING).compile();
     }
 
     private Optional<ModulePlan> compile() {
@@ -92,9 +108,9 @@ public final class Compiler {
             routes.add(new RoutePlan(path, operations));
         }
         ModulePlan plan = plan(routes);
-        AcceptedFindings accepted = new AcceptedFindings(module, catalog, findings);
+        AcceptedFindings accepted = new AcceptedFindings(module, catalog, known, findings);
         if (forms == Forms.EVERY_KIND) {
-            checkAccess();
+            new AccessCheck(module, known.roles(), findings).check();
             checkIds();
             if (complete) {
                 checkRenamed(plan);
@@ -113,14 +129,14 @@ public final class Compiler {
                 module.title(),
                 module.about(),
                 module.source(),
-                module.open(),
+                module.admission(),
                 routes);
     }
 
     /** Client code is made of these names. */
     private void checkRenamed(ModulePlan plan) {
         OperationIds.of(plan).byLabel().forEach((label, id) -> {
-            String before = published.get(label);
+            String before = known.published().get(label);
             if (before != null && !before.equals(id)) {
                 String operation = label.substring(plan.identity().length() + 1);
                 findings.of(
@@ -161,23 +177,6 @@ public final class Compiler {
                                     "Give one of them another 'id:'."));
                 }
             }
-        }
-    }
-
-    private void checkAccess() {
-        Boolean opened = module.opened();
-        if (opened == null) {
-            findings.add(
-                    Code.ACCESS_UNSAID,
-                    module.place(),
-                    "The module does not say whether it is open to everybody; it is closed.",
-                    "Add 'public: false', so that nobody has to guess.");
-        } else if (opened) {
-            findings.add(
-                    Code.OPEN_TO_EVERYBODY,
-                    module.place(),
-                    "Anybody may call this module, without a key.",
-                    "Remove 'public: true', or accept this with the reason why it is open.");
         }
     }
 

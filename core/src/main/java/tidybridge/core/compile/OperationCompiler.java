@@ -47,7 +47,7 @@ final class OperationCompiler {
         checkPage();
         if (!steps.isEmpty()) {
             new BindCheck(scope.path(), operation, steps, findings).check();
-            new ChangeCheck(operation, steps, findings).check();
+            new ChangeCheck(operation, scope.needs().open(), steps, findings).check();
         }
         if (steps.isEmpty() || findings.errors() > before) {
             return null;

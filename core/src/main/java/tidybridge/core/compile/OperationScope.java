@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.access.Needs;
 import tidybridge.core.bind.Binder;
 import tidybridge.core.bind.ValueReader;
 import tidybridge.core.catalog.Catalog;
@@ -12,6 +13,7 @@ import tidybridge.core.catalog.Field;
 import tidybridge.core.condition.Conditions;
 import tidybridge.core.definition.ModuleDefinition;
 import tidybridge.core.definition.OperationDefinition;
+import tidybridge.core.definition.RouteDefinition;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
 import tidybridge.core.plan.OperationHeader;
@@ -27,6 +29,7 @@ import tidybridge.core.text.Place;
  */
 record OperationScope(
         ModuleDefinition module,
+        RouteDefinition route,
         PathTemplate path,
         OperationDefinition operation,
         Catalog catalog,
@@ -35,6 +38,11 @@ record OperationScope(
 
     boolean asksForEveryForm() {
         return forms == Compiler.Forms.EVERY_KIND;
+    }
+
+    /** What the operation asks of its caller. */
+    Needs needs() {
+        return module.needs(route, operation);
     }
 
     String label() {
@@ -61,6 +69,8 @@ record OperationScope(
             return new OperationHeader(
                     identity(),
                     label(),
+                    needs(),
+                    operation.quota(),
                     operation.id(),
                     operation.method(),
                     path,

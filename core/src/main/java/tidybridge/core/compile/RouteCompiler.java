@@ -56,7 +56,7 @@ final class RouteCompiler {
         for (OperationDefinition operation : readsFirst) {
             findings.of(OperationDefinition.label(operation.method(), route.path()), () -> {
                 RowPlan guard = guards.isEmpty() ? null : guards.getFirst();
-                OperationScope scope = new OperationScope(module, path, operation, catalog, findings, forms);
+                OperationScope scope = new OperationScope(module, route, path, operation, catalog, findings, forms);
                 OperationPlan plan = new OperationCompiler(scope, guard).compile();
                 if (plan != null) {
                     compiled.put(operation, plan);

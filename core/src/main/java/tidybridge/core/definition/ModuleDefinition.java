@@ -1,13 +1,17 @@
 package tidybridge.core.definition;
 
 import java.util.List;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.access.Admission;
+import tidybridge.core.access.Needs;
 import tidybridge.core.text.Place;
 
 /**
  * A named, versioned group of routes over one source.
  *
- * @param opened true when the text opens it to everybody with {@code public: true}; null when it says nothing, which leaves it closed
+ * @param admission from where, how and how often it may be called
+ * @param access who may call its operations, unless a route or an operation says otherwise
  * @param accepted the findings the text accepts for all of its operations
  */
 public record ModuleDefinition(
@@ -17,7 +21,8 @@ public record ModuleDefinition(
         @Nullable String about,
         String source,
         Place sourcePlace,
-        @Nullable Boolean opened,
+        Admission admission,
+        AccessRule access,
         Place place,
         List<Acceptance> accepted,
         List<RouteDefinition> routes) {
@@ -26,8 +31,29 @@ public record ModuleDefinition(
         routes = List.copyOf(routes);
     }
 
-    /** True when anybody may call it. */
-    public boolean open() {
-        return opened != null && opened;
+    /** What an operation asks of its caller: the nearest that says something counts, and what says nothing anywhere is closed. */
+    public Needs needs(RouteDefinition route, OperationDefinition operation) {
+        boolean closed = false;
+        for (AccessRule rule : List.of(operation.access(), route.access(), access)) {
+            if (!rule.needs().isEmpty()) {
+                return Needs.anyOf(rule.needs());
+            }
+            if (rule.opens() && !closed) {
+                return Needs.NOTHING;
+            }
+            closed |= rule.closes();
+        }
+        return Needs.CLOSED;
+    }
+
+    /** What each of its operations asks, in the order of the text. */
+    public Stream<Needs> needs() {
+        return routes.stream().flatMap(route -> route.operations().stream().map(operation -> needs(route, operation)));
+    }
+
+    /** The same with other routes. */
+    public ModuleDefinition with(List<RouteDefinition> others) {
+        return new ModuleDefinition(
+                name, version, title, about, source, sourcePlace, admission, access, place, accepted, others);
     }
 }

@@ -26,6 +26,11 @@ public final class ModuleReader {
             "title",
             "about",
             "source",
+            "addresses",
+            "tls",
+            "cross-origin",
+            "quota",
+            "needs",
             "public",
             "page",
             "timeout",
@@ -35,6 +40,9 @@ public final class ModuleReader {
             "routes");
     static final List<String> OPERATION_KEYS = List.of(
             "id",
+            "needs",
+            "public",
+            "quota",
             "about",
             "sql",
             "with",
@@ -66,6 +74,7 @@ public final class ModuleReader {
             "deprecated",
             "accept");
     static final List<String> METHOD_KEYS = List.of("get", "post", "put", "patch", "delete");
+    static final List<String> ROUTE_KEYS = List.of("get", "post", "put", "patch", "delete", "needs", "public");
     private static final Pattern DIRECTION = Pattern.compile("(?i)(?:^|\\s+)(asc|desc)$");
     private static final String ID_PATTERN = "[A-Za-z][A-Za-z0-9_]{0,99}";
     private static final String NAME_PATTERN = "[a-z][a-z0-9-]{0,62}";
@@ -160,7 +169,8 @@ public final class ModuleReader {
                 keys.text("about"),
                 source,
                 keys.placeOf("source"),
-                keys.node("public") == null ? null : Boolean.valueOf(keys.flag("public")),
+                new AdmissionReader(findings).read(keys),
+                new AccessReader(findings).rule(keys),
                 keys.placeOf("module"),
                 accepted,
                 routes));
@@ -199,7 +209,8 @@ public final class ModuleReader {
 
     private RouteDefinition route(Node.Entry entry, Usual usual) {
         List<OperationDefinition> operations = new ArrayList<>();
-        MappingReader.open(entry.value(), "a route", findings, METHOD_KEYS).ifPresent(methods -> {
+        Optional<MappingReader> keys = MappingReader.open(entry.value(), "a route", findings, ROUTE_KEYS);
+        keys.ifPresent(methods -> {
             for (Node.Entry entered : methods.entries()) {
                 int index = METHOD_KEYS.indexOf(entered.key());
                 if (index >= 0) {
@@ -210,7 +221,9 @@ public final class ModuleReader {
                 }
             }
         });
-        return new RouteDefinition(entry.key(), entry.place(), operations);
+        AccessRule access = keys.map(new AccessReader(findings)::rule)
+                .orElseGet(() -> new AccessRule(null, List.of(), entry.place()));
+        return new RouteDefinition(entry.key(), entry.place(), access, operations);
     }
 
     private Optional<OperationDefinition> operation(Method method, Node.Entry entry, Usual usual) {
@@ -245,6 +258,8 @@ public final class ModuleReader {
         return Optional.of(new OperationDefinition(
                 method,
                 entry.place(),
+                new AccessReader(findings).rule(keys),
+                new AdmissionReader(findings).quota(keys),
                 id(keys),
                 keys.text("about"),
                 steps,

@@ -3,6 +3,7 @@ package tidybridge.core.definition;
 import java.time.Duration;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.access.Quota;
 import tidybridge.core.text.Place;
 import tidybridge.core.text.SourceText;
 
@@ -12,6 +13,8 @@ import tidybridge.core.text.SourceText;
  * @param steps the statements in the order they run; one for most operations
  * @param answeredBy the index of the step whose result is the answer
  * @param page set for {@link AnswerKind#ROWS} and null for every other answer
+ * @param access who may call it
+ * @param quota how often; null for as often as its module lets
  * @param id what the reference calls it; null to have a name made of method and path
  * @param order what pages are ordered by; empty when the text says nothing
  * @param reply what is said beside the body
@@ -22,6 +25,8 @@ import tidybridge.core.text.SourceText;
 public record OperationDefinition(
         Method method,
         Place place,
+        AccessRule access,
+        @Nullable Quota quota,
         @Nullable String id,
         @Nullable String about,
         List<StepDefinition> steps,

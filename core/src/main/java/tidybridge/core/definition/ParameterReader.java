@@ -6,6 +6,7 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.finding.Findings;
@@ -31,7 +32,10 @@ final class ParameterReader {
     static final List<String> KEYS = keys();
 
     /** What a parameter {@code in: caller} can be. */
-    static final List<String> CALLER_NAMES = List.of("name", "client", "roles", "address");
+    static final List<String> CALLER_NAMES = List.of("name", "client", "roles", "privileges", "address");
+
+    /** Of a caller, what the token says of them. */
+    private static final Pattern CLAIM = Pattern.compile("claim\\.[A-Za-z0-9_.:/-]{1,100}");
 
     /** What a parameter {@code in: request} can be. */
     static final List<String> REQUEST_NAMES = List.of("id", "time");
@@ -101,7 +105,7 @@ final class ParameterReader {
         return switch (in) {
             case PATH, QUERY, HEADER, COOKIE, FORM -> given == null ? name : given;
             case BODY -> pointer(name, keys);
-            case CALLER -> oneOf(name, given, CALLER_NAMES, keys);
+            case CALLER -> isClaim(given) ? String.valueOf(given) : oneOf(name, given, CALLER_NAMES, keys);
             case REQUEST -> oneOf(name, given, REQUEST_NAMES, keys);
         };
     }
@@ -119,13 +123,18 @@ final class ParameterReader {
         return pointer;
     }
 
+    private static boolean isClaim(@Nullable String given) {
+        return given != null && CLAIM.matcher(given).matches();
+    }
+
     private static String oneOf(String name, @Nullable String given, List<String> known, MappingReader keys) {
         String chosen = given == null ? name : given;
         if (!known.contains(chosen)) {
             keys.unfit(
                     "name",
                     "must say what is taken, and cannot be '" + chosen + "'." + Nearest.hint(chosen, known),
-                    "Use one of: " + String.join(", ", known) + ".");
+                    "Use one of: " + String.join(", ", known)
+                            + (known == CALLER_NAMES ? ", or a claim of the token as claim.NAME." : "."));
             return known.getFirst();
         }
         return chosen;
@@ -135,7 +144,7 @@ final class ParameterReader {
         if (in == In.REQUEST && name.equals("time")) {
             return ParameterType.DATE_TIME;
         }
-        return name.equals("roles") ? ParameterType.ARRAY : ParameterType.STRING;
+        return name.equals("roles") || name.equals("privileges") ? ParameterType.ARRAY : ParameterType.STRING;
     }
 
     private static @Nullable ListRule callersRoles(ParameterType type) {

@@ -15,7 +15,7 @@ import tidybridge.core.text.SourceText;
 /** Reads the {@code sources} of a workspace, and what its {@code environments} say about them instead. */
 public final class SourceReader {
 
-    static final List<String> WORKSPACE_KEYS = List.of("workspace", "sources", "environments");
+    static final List<String> WORKSPACE_KEYS = List.of("workspace", "sources", "environments", "roles");
     static final List<String> SOURCE_KEYS = List.of(
             "kind",
             "about",

@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
+import tidybridge.core.access.Role;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
 import tidybridge.core.text.Nearest;
@@ -55,14 +56,18 @@ public final class WorkspaceReader {
                 .flatMap(root -> MappingReader.open(root, "a workspace", findings, SourceReader.WORKSPACE_KEYS));
         Map<String, SourceDefinition> sources = Map.of();
         String title = "";
+        List<Role> roles = null;
         if (keys.isPresent()) {
             title = keys.get().required("workspace", "Add 'workspace: ...', its name for people.");
             sources = SourceReader.with(findings).read(keys.get(), null);
+            roles = keys.get().node("roles") == null
+                    ? null
+                    : List.copyOf(new AccessReader(findings).roles(keys.get()).values());
         }
         List<Workspace.Module> modules = modules(sources.keySet(), keys.isPresent());
         return keys.isEmpty()
                 ? Optional.empty()
-                : Optional.of(new Workspace(title == null ? "" : title, List.copyOf(sources.values()), modules));
+                : Optional.of(new Workspace(title == null ? "" : title, List.copyOf(sources.values()), roles, modules));
     }
 
     private List<Workspace.Module> modules(Set<String> sources, boolean sourcesKnown) throws IOException {

@@ -25,8 +25,11 @@ public enum Code {
     FILE_UNUSED(Severity.WARNING),
     ABOUT_MISSING(Severity.WARNING),
     EXAMPLE_MISSING(Severity.ADVICE),
-    ACCESS_UNSAID(Severity.ADVICE),
+    ACCESS_UNSAID(Severity.WARNING),
     OPEN_TO_EVERYBODY(Severity.WARNING),
+    CHANGE_OPEN(Severity.WARNING),
+    SIBLING_OPEN(Severity.WARNING),
+    PRIVILEGE_UNHELD(Severity.WARNING),
     DEPRECATED_UNDATED(Severity.WARNING),
 
     ROUTE_BROKEN(Severity.ERROR),

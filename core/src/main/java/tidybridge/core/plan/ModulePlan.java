@@ -1,13 +1,16 @@
 package tidybridge.core.plan;
 
 import java.util.List;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.access.Admission;
+import tidybridge.core.access.Needs;
 import tidybridge.core.definition.Version;
 
 /**
  * A module as the gateway, the reference and the console read it. Immutable and thread-safe.
  *
- * @param open true when anybody may call it
+ * @param admission from where, how and how often it may be called
  */
 public record ModulePlan(
         String name,
@@ -15,7 +18,7 @@ public record ModulePlan(
         String title,
         @Nullable String about,
         String source,
-        boolean open,
+        Admission admission,
         List<RoutePlan> routes) {
     public ModulePlan {
         routes = List.copyOf(routes);
@@ -24,6 +27,16 @@ public record ModulePlan(
     /** {@code moorings/v1}, what is live at most once. */
     public String identity() {
         return name + "/v" + version.major();
+    }
+
+    /** Its operations in the order of the text. */
+    public Stream<OperationPlan> operations() {
+        return routes.stream().flatMap(route -> route.operations().stream());
+    }
+
+    /** What its operations ask of their callers, in the order of the text. */
+    public Stream<Needs> needs() {
+        return operations().map(OperationPlan::needs);
     }
 
     /** Where it is served. */

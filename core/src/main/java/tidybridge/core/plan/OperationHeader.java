@@ -3,6 +3,8 @@ package tidybridge.core.plan;
 import java.time.Duration;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.access.Needs;
+import tidybridge.core.access.Quota;
 import tidybridge.core.bind.Binder;
 import tidybridge.core.condition.Conditions;
 import tidybridge.core.definition.Deprecation;
@@ -15,6 +17,8 @@ import tidybridge.core.route.PathTemplate;
  *
  * @param module {@code moorings/v1}, the identity of its module
  * @param label {@code moorings/v1 GET /berths}, unique among everything live of one version
+ * @param needs what it asks of its caller
+ * @param quota how often it may be called; null for as often as its module lets
  * @param id what the reference calls it; null where the text does not say
  * @param path inside the module
  * @param sqlFile the file, inside the module's folder, of the statement that answers
@@ -26,6 +30,8 @@ import tidybridge.core.route.PathTemplate;
 public record OperationHeader(
         String module,
         String label,
+        Needs needs,
+        @Nullable Quota quota,
         @Nullable String id,
         Method method,
         PathTemplate path,

@@ -2,6 +2,9 @@ package tidybridge.core.plan;
 
 import java.time.Duration;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.access.Needs;
+import tidybridge.core.access.Quota;
 import tidybridge.core.answer.ShapedField;
 import tidybridge.core.bind.Binder;
 import tidybridge.core.condition.Conditions;
@@ -25,6 +28,16 @@ public sealed interface OperationPlan permits ReadPlan, ChangePlan {
 
     default String label() {
         return header().label();
+    }
+
+    /** What it asks of its caller. */
+    default Needs needs() {
+        return header().needs();
+    }
+
+    /** How often it may be called; null for as often as its module lets. */
+    default @Nullable Quota quota() {
+        return header().quota();
     }
 
     default Method method() {

@@ -11,7 +11,19 @@ public enum ProblemKind {
             "One or more inputs are missing, malformed or unknown; 'errors' names each."),
     SIGN_IN_NEEDED(
             401, "Sign-in needed", "The call needs a credential that it did not carry, or one that is not valid here."),
+    FACTOR_NEEDED(
+            401,
+            "Second factor needed",
+            "Name and password are right; signing in needs the code that the authenticator shows as well."),
     NOT_ALLOWED(403, "Not allowed from here", "The call was understood, and is refused to this caller."),
+    TLS_NEEDED(
+            403,
+            "Transport security needed",
+            "The call came over a connection that others can read; repeat it with https."),
+    PRIVILEGE_NEEDED(
+            403,
+            "A privilege is missing",
+            "The caller is known, and holds none of the privileges that the call asks for; 'detail' names them."),
     MODULE_UNKNOWN(404, "No such module", "No module of that name and version is published."),
     ROUTE_UNKNOWN(404, "No such route", "The module has no route that matches the path; its reference lists them."),
     ROW_UNKNOWN(404, "Nothing found", "The route is right, and nothing is kept under the given identification."),
@@ -55,6 +67,14 @@ public enum ProblemKind {
             428,
             "Say which state you change",
             "The call changes only what its caller has seen; send the entity tag of a read in If-Match."),
+    TOO_MANY_TRIES(
+            429,
+            "Too many tries",
+            "Signing in failed too often; 'Retry-After' tells how many seconds to wait before the next try."),
+    QUOTA_USED_UP(
+            429,
+            "Quota used up",
+            "The caller, or all callers together, called as often as they may; 'Retry-After' tells how many seconds to wait."),
     HEADERS_TOO_LARGE(431, "Headers too large", "The request's header fields are larger than this service reads."),
     FAILED(500, "The call failed", "Something is wrong on this side; the log of the service tells the owner more."),
     PARTLY_DONE(

@@ -10,6 +10,7 @@ import java.util.stream.Collectors;
 import org.snakeyaml.engine.v2.api.Dump;
 import org.snakeyaml.engine.v2.api.DumpSettings;
 import org.snakeyaml.engine.v2.common.FlowStyle;
+import tidybridge.core.access.Needs;
 import tidybridge.core.bind.Binder;
 import tidybridge.core.bind.BodyKind;
 import tidybridge.core.catalog.FieldType;
@@ -32,6 +33,12 @@ import tools.jackson.databind.json.JsonMapper;
  * column types.
  */
 public final class OpenApi {
+
+    /** Where tokens are got, on the service. */
+    public static final String TOKEN_PATH = "/oauth/token";
+
+    private static final String OAUTH = "oauth";
+    private static final String KEY = "key";
 
     private static final JsonMapper JSON =
             JsonMapper.builder().enable(SerializationFeature.INDENT_OUTPUT).build();
@@ -83,21 +90,50 @@ public final class OpenApi {
         Map<String, Object> components = map("schemas", schemas, "responses", responses);
         Map<String, Object> document = map(
                 "openapi", "3.1.0", "info", info, "servers", List.of(map("url", module.basePath())), "paths", paths);
-        document.put("security", security());
-        components.put(
-                "securitySchemes",
-                map(
-                        "token",
-                        map("type", "http", "scheme", "bearer", "description", "What the module's owner gave you.")));
+        components.put("securitySchemes", schemes());
         document.put("tags", tags());
         document.put("components", components);
         return document;
     }
 
-    /** An open module takes a token too: it may show what is masked for others. */
-    private List<Map<String, Object>> security() {
-        Map<String, Object> token = map("token", List.of());
-        return module.open() ? List.of(map(), token) : List.of(token);
+    /**
+     * A token that was got with one of the privileges as its scope, or a key of an application that holds one. What is open takes them too:
+     * they may show what is masked for others.
+     */
+    private static List<Map<String, Object>> security(Needs needs) {
+        List<Map<String, Object>> requirements = new ArrayList<>();
+        if (needs.open()) {
+            requirements.add(map());
+        }
+        if (needs.anyOf().isEmpty()) {
+            requirements.add(map(OAUTH, List.of()));
+        }
+        needs.anyOf().forEach(privilege -> requirements.add(map(OAUTH, List.of(privilege))));
+        requirements.add(map(KEY, List.of()));
+        return requirements;
+    }
+
+    private Map<String, Object> schemes() {
+        Map<String, Object> scopes = new TreeMap<>();
+        module.operations()
+                .forEach(operation -> operation
+                        .needs()
+                        .anyOf()
+                        .forEach(privilege -> scopes.putIfAbsent(
+                                privilege,
+                                "Needed by " + operation.method() + " "
+                                        + operation.path().text() + ".")));
+        return map(
+                OAUTH,
+                map(
+                        "type", "oauth2",
+                        "description", "A token that an application gets with its name and a key of its own.",
+                        "flows", map("clientCredentials", map("tokenUrl", TOKEN_PATH, "scopes", scopes))),
+                KEY,
+                map(
+                        "type", "http",
+                        "scheme", "bearer",
+                        "description", "A key itself, as the module's owner gave it to an application."));
     }
 
     private List<Map<String, Object>> tags() {
@@ -122,6 +158,7 @@ public final class OpenApi {
             result.put("summary", plan.header().about());
         }
         result.put("description", description(plan));
+        result.put("security", security(plan.needs()));
         List<Object> parameters = new ArrayList<>();
         for (ParameterDefinition parameter : plan.parameters()) {
             switch (parameter.in()) {
@@ -162,7 +199,12 @@ public final class OpenApi {
                         ? ""
                         : "Sent again with the same Idempotency-Key, it is answered alike and done once.";
         };
-        return (said + more).strip().isEmpty() ? plan.label() : (said + more).strip();
+        String all = said + more + (more.isEmpty() ? "" : " ") + needed(plan.needs());
+        return all.isBlank() ? plan.label() : all.strip();
+    }
+
+    private static String needed(Needs needs) {
+        return needs.anyOf().isEmpty() ? "" : "Needs the privilege " + String.join(", or ", needs.anyOf()) + ".";
     }
 
     private static Map<String, Object> parameter(ParameterDefinition parameter) {

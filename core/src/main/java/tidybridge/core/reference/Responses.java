@@ -54,7 +54,11 @@ final class Responses {
     private static final ProblemKind[] OF_CHANGES = {ProblemKind.CONFLICT, ProblemKind.RULE_BROKEN};
 
     private static final ProblemKind[] SOMETIMES = {
-        ProblemKind.ROW_UNKNOWN, ProblemKind.STATE_CHANGED, ProblemKind.STATE_NEEDED
+        ProblemKind.PRIVILEGE_NEEDED,
+        ProblemKind.ROW_UNKNOWN,
+        ProblemKind.STATE_CHANGED,
+        ProblemKind.STATE_NEEDED,
+        ProblemKind.QUOTA_USED_UP
     };
 
     private static final String OTHER = "default";
@@ -101,6 +105,14 @@ final class Responses {
         }
         if (plan.binder().bodyKind() != BodyKind.NONE) {
             kinds.addAll(List.of(WITH_A_BODY));
+        }
+        if (!plan.needs().open()) {
+            kinds.add(ProblemKind.PRIVILEGE_NEEDED);
+        }
+        // every known caller may have a quota of their own
+        boolean counted = plan.quota() != null || module.admission().quota() != null;
+        if (counted || !plan.needs().open()) {
+            kinds.add(ProblemKind.QUOTA_USED_UP);
         }
         switch (plan) {
             case CollectionPlan page -> {}
@@ -299,8 +311,12 @@ final class Responses {
     private static Map<String, Object> response(ProblemKind kind) {
         Map<String, Object> response = map("description", kind.title() + ". " + kind.meaning());
         Map<String, Object> headers = map();
-        if (kind.isWorthRepeating()) {
+        if (kind.isWorthRepeating() || kind == ProblemKind.QUOTA_USED_UP) {
             headers.put("Retry-After", map("description", "Seconds to wait.", "schema", map("type", "integer")));
+        }
+        if (kind == ProblemKind.QUOTA_USED_UP) {
+            headers.put("RateLimit", header("How many calls are left of each quota, and for how many seconds."));
+            headers.put("RateLimit-Policy", header("The quotas the call falls under: calls in a window of seconds."));
         }
         if (kind == ProblemKind.METHOD_UNKNOWN) {
             headers.put("Allow", header("The methods that are answered here."));

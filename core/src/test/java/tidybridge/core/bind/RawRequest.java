@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.access.Holdings;
 
 /**
  * A request as tests write it; Mara calls through the harbour's application.
@@ -51,7 +52,7 @@ public record RawRequest(
 
     @Override
     public Caller caller() {
-        return new Caller("mara", "harbour-app", List.of("partner"), "192.0.2.1", privilege -> false);
+        return new Caller("mara", "harbour-app", List.of("partner"), "192.0.2.1", Holdings.NONE, Map.of());
     }
 
     @Override

@@ -94,7 +94,8 @@ class OperationIdsTest {
         ModuleText text = new ModuleText(
                 "m", Map.of("module.yaml", yaml("/a-b", "/a/b"), "a.sql", "select id from t where id = 1"));
         Map<String, String> live = Map.of("quays/v1 GET /a/b", "getAB");
-        ModuleReader.read(text, findings).flatMap(module -> Compiler.compile(module, CATALOG, findings, live));
+        ModuleReader.read(text, findings)
+                .flatMap(module -> Compiler.compile(module, CATALOG, findings, new Compiler.Known(live, null)));
         assertThat(findings.sorted())
                 .filteredOn(finding -> finding.code().label().equals("operation-renamed"))
                 .singleElement()

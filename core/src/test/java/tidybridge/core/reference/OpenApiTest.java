@@ -209,14 +209,36 @@ class OpenApiTest {
     }
 
     @Test
-    void aClosedModuleSaysThatItNeedsACredential() {
-        JsonNode closed = JsonMapper.shared().readTree(OpenApi.json(plan(YAML)));
-        JsonNode open = JsonMapper.shared().readTree(OpenApi.json(plan(YAML + "public: true\n")));
-        assertThat(closed.at("/paths/~1berths/get/responses").has("401")).isTrue();
-        assertThat(closed.has("security")).isTrue();
-        assertThat(closed.path("security").toString()).isEqualTo("[{\"token\":[]}]");
-        assertThat(open.path("security").toString())
+    void eachOperationSaysWhichPrivilegeItNeeds() {
+        assertThat(security("")).as("closed").isEqualTo("[{\"oauth\":[]},{\"key\":[]}]");
+        assertThat(security("needs: moorings.read\n")).isEqualTo("[{\"oauth\":[\"moorings.read\"]},{\"key\":[]}]");
+        assertThat(security("needs: [moorings.read, moorings.audit]\n"))
+                .as("one is enough")
+                .isEqualTo("[{\"oauth\":[\"moorings.read\"]},{\"oauth\":[\"moorings.audit\"]},{\"key\":[]}]");
+        assertThat(security("public: true\n"))
                 .as("what is masked is shown to some")
-                .isEqualTo("[{},{\"token\":[]}]");
+                .isEqualTo("[{},{\"oauth\":[]},{\"key\":[]}]");
+        assertThat(get("needs: [moorings.read, moorings.audit]\n")
+                        .path("description")
+                        .asString())
+                .endsWith(" Needs the privilege moorings.read, or moorings.audit.");
+    }
+
+    @Test
+    void onlyWhatAsksForAPrivilegeCanLackOne() {
+        assertThat(responses("needs: moorings.read\n").propertyNames()).contains("401", "403");
+        assertThat(responses("public: true\n").propertyNames()).contains("401").doesNotContain("403");
+    }
+
+    private static String security(String access) {
+        return get(access).path("security").toString();
+    }
+
+    private static JsonNode responses(String access) {
+        return get(access).path("responses");
+    }
+
+    private static JsonNode get(String access) {
+        return JsonMapper.shared().readTree(OpenApi.json(plan(YAML + access))).at("/paths/~1berths/get");
     }
 }

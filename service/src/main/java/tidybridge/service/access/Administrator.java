@@ -9,7 +9,6 @@ import java.nio.file.attribute.PosixFilePermissions;
 import java.security.MessageDigest;
 import java.security.SecureRandom;
 import java.util.Base64;
-import org.jspecify.annotations.Nullable;
 
 /** The administrator's token: generated at the first start, kept in a file that only its owner can read. Thread-safe. */
 public final class Administrator {
@@ -18,7 +17,6 @@ public final class Administrator {
     public static final String FILE = "administrator.token";
 
     private static final int TOKEN_BYTES = 32;
-    private static final String SCHEME = "Bearer ";
 
     private final byte[] token;
 
@@ -44,14 +42,7 @@ public final class Administrator {
         }
     }
 
-    /** True for {@code Bearer} with the token; compared in constant time. */
-    public boolean admits(@Nullable String authorization) {
-        return authorization != null
-                && authorization.regionMatches(true, 0, SCHEME, 0, SCHEME.length())
-                && is(authorization.substring(SCHEME.length()).strip());
-    }
-
-    /** True when the text is the token. */
+    /** True when the text is the token; compared in constant time. */
     public boolean is(String text) {
         return MessageDigest.isEqual(token, text.getBytes(StandardCharsets.UTF_8));
     }

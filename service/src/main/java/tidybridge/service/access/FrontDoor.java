@@ -25,10 +25,16 @@ public final class FrontDoor extends HttpFilter {
             "default-src 'none'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self'; connect-src 'self';"
                     + " base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
 
-    private final transient HostNames names;
+    /** For a year, whatever browsers know this service by is called by https only (RFC 6797). */
+    private static final String ONLY_TLS = "max-age=31536000";
 
-    public FrontDoor(HostNames names) {
+    private final transient HostNames names;
+    private final boolean plainSecrets;
+
+    /** @param plainSecrets whether credentials are taken from other machines over connections that others can read */
+    public FrontDoor(HostNames names, boolean plainSecrets) {
         this.names = names;
+        this.plainSecrets = plainSecrets;
     }
 
     @Override
@@ -40,8 +46,15 @@ public final class FrontDoor extends HttpFilter {
             response.setHeader("Content-Security-Policy", PAGE_POLICY);
             response.setHeader("Referrer-Policy", "no-referrer");
         }
+        if (request.isSecure()) {
+            response.setHeader("Strict-Transport-Security", ONLY_TLS);
+        }
         if (names.include(request.getServerName())) {
-            chain.doFilter(request, response);
+            if (plainSecrets || !PlainSecret.isIn(request)) {
+                chain.doFilter(request, response);
+            } else {
+                Problems.write(response, PlainSecret.problem(request.getRemoteAddr()));
+            }
         } else {
             Problems.write(
                     response,

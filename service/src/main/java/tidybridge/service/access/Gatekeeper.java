@@ -1,19 +1,20 @@
 package tidybridge.service.access;
 
 import jakarta.servlet.http.HttpServletRequest;
-import tidybridge.core.bind.Caller;
 import tidybridge.service.run.Refusal;
 
-/** Decides who may call what, before anything about a route is told. Thread-safe. */
+/** Finds out who sends a request. Thread-safe. */
 public interface Gatekeeper {
 
-    /** Who sends a request, whatever they may; asked only when somebody wants to know. */
-    Caller identify(HttpServletRequest request);
+    /** True when a request shows something that {@link #identify} may refuse. */
+    default boolean isShown(HttpServletRequest request) {
+        return request.getHeader("Authorization") != null;
+    }
 
     /**
-     * Lets a request pass.
+     * Who sends it; a stranger when it shows nothing.
      *
-     * @throws Refusal when it may not, with a problem that tells what is missing and nothing else
+     * @throws Refusal when it shows something that is not valid here, whatever it is
      */
-    void admit(HttpServletRequest request, Needs needs) throws Refusal;
+    Visitor identify(HttpServletRequest request) throws Refusal;
 }

@@ -17,6 +17,7 @@ import org.springframework.web.method.annotation.MethodArgumentTypeMismatchExcep
 import tidybridge.core.problem.Problem;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.service.Problems;
+import tidybridge.service.run.Refusal;
 
 /** Turns everything that goes wrong outside the gateway into a problem document. */
 @Controller
@@ -28,6 +29,11 @@ class DeskErrors implements ErrorController {
     @ExceptionHandler
     void refused(DeskRefusal e, HttpServletResponse response) throws IOException {
         Problems.write(response, e.problem());
+    }
+
+    @ExceptionHandler
+    void refused(Refusal e, HttpServletResponse response) throws IOException {
+        Problems.write(response, e);
     }
 
     @ExceptionHandler

@@ -5,7 +5,9 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
+import tidybridge.core.access.ServicePrivilege;
 import tidybridge.core.problem.ProblemKind;
+import tidybridge.service.access.DeskNeeds;
 import tidybridge.service.desk.Views.ModuleView;
 import tidybridge.service.live.LiveModule;
 import tidybridge.service.live.LiveModules;
@@ -26,17 +28,20 @@ class ModulesController {
     record StatusView(String state, int modules) {}
 
     @GetMapping("/status")
+    @DeskNeeds(ServicePrivilege.READ)
     StatusView status() {
         return new StatusView("ready", modules.now().modules().size());
     }
 
     @GetMapping("/modules")
+    @DeskNeeds(ServicePrivilege.READ)
     ModulesView all() {
         return new ModulesView(
                 modules.now().modules().stream().map(ModuleView::of).toList());
     }
 
     @GetMapping("/modules/{name}/v{major:\\d{1,5}}")
+    @DeskNeeds(ServicePrivilege.READ)
     ModuleView one(@PathVariable("name") String name, @PathVariable("major") int major) {
         LiveModule module = modules.now().module(name + "/v" + major);
         if (module == null) {

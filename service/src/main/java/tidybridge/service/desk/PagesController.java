@@ -13,6 +13,7 @@ import tidybridge.core.definition.DefinitionSchema;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.CodePage;
 import tidybridge.core.problem.ProblemKind;
+import tidybridge.service.access.DeskOpen;
 
 /**
  * Pages beside the APIs: the console's own addresses, the explanations of problems and findings, the schemas of the text files, and the
@@ -22,7 +23,17 @@ import tidybridge.core.problem.ProblemKind;
 class PagesController {
 
     /** The console draws its pages in the browser; each of its addresses is the same document. */
-    @GetMapping({"/sign-in", "/modules", "/modules/**", "/sources", "/sources/**", "/workbench"})
+    @GetMapping({
+        "/sign-in",
+        "/modules",
+        "/modules/**",
+        "/sources",
+        "/sources/**",
+        "/workbench",
+        "/account",
+        "/access",
+        "/access/**"
+    })
     String console() {
         return "forward:/index.html";
     }
@@ -53,6 +64,7 @@ class PagesController {
     }
 
     @GetMapping("/desk/openapi.yaml")
+    @DeskOpen(DeskOpen.To.SIGNED_IN)
     ResponseEntity<String> description() throws IOException {
         String text = new ClassPathResource("desk-openapi.yaml").getContentAsString(StandardCharsets.UTF_8);
         return ResponseEntity.ok()

@@ -1,5 +1,6 @@
 package tidybridge.service.desk;
 
+import jakarta.servlet.http.HttpServletRequest;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -17,6 +18,8 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
+import tidybridge.core.access.Role;
+import tidybridge.core.access.ServicePrivilege;
 import tidybridge.core.definition.ModuleText;
 import tidybridge.core.plan.ModulePlan;
 import tidybridge.core.problem.Problem;
@@ -27,10 +30,15 @@ import tidybridge.records.Records;
 import tidybridge.records.Release;
 import tidybridge.records.ReleaseEntry;
 import tidybridge.records.VersionTaken;
+import tidybridge.service.access.AccessChanges;
+import tidybridge.service.access.DeskNeeds;
+import tidybridge.service.access.LiveAccess;
+import tidybridge.service.access.Visitor;
 import tidybridge.service.desk.Views.FindingView;
 import tidybridge.service.live.LiveModule;
 import tidybridge.service.live.LiveModules;
 import tidybridge.service.live.TextCompiler;
+import tidybridge.service.run.Refusal;
 
 /** Publishing, and what was published. */
 @RestController
@@ -38,25 +46,47 @@ import tidybridge.service.live.TextCompiler;
 class ReleasesController {
 
     private static final int LONGEST_NAME = 120;
+    private static final int LONGEST_TITLE = 255;
 
     private final LiveModules modules;
     private final TextCompiler compiler;
     private final Records records;
+    private final LiveAccess access;
+    private final AccessChanges changes;
     private final Clock clock;
 
-    ReleasesController(LiveModules modules, TextCompiler compiler, Records records, Clock clock) {
+    ReleasesController(
+            LiveModules modules,
+            TextCompiler compiler,
+            Records records,
+            LiveAccess access,
+            AccessChanges changes,
+            Clock clock) {
+        this.access = access;
+        this.changes = changes;
         this.compiler = compiler;
         this.modules = modules;
         this.records = records;
         this.clock = clock;
     }
 
-    record PublishRequest(@Nullable String by, @Nullable List<ModuleTexts.TextView> modules) {}
+    /**
+     * What is to be published.
+     *
+     * @param by counts for the administrator's token only, which says nothing about who uses it
+     * @param workspace the title of the workspace that the roles are of
+     * @param roles those of its text; null when it says nothing about roles
+     */
+    record PublishRequest(
+            @Nullable String by,
+            @Nullable String workspace,
+            @Nullable List<ModuleTexts.RoleText> roles,
+            @Nullable List<ModuleTexts.TextView> modules) {}
 
     record PublishedView(
             String name, int major, String version, String outcome, String basePath, List<FindingView> findings) {}
 
-    record PublishedViews(List<PublishedView> modules) {}
+    record PublishedViews(List<PublishedView> modules, List<AccessChanges.RoleChange> roles) {}
 
     record UnfitView(String type, String title, int status, String detail, List<FindingView> findings) {}
 
@@ -75,12 +105,14 @@ class ReleasesController {
     record ReleaseViews(List<ReleaseView> releases) {}
 
     @GetMapping
+    @DeskNeeds(ServicePrivilege.READ)
     ReleaseViews all() {
         return new ReleaseViews(records.all().stream().map(ReleaseView::of).toList());
     }
 
     /** A live module's text as it was published. */
     @GetMapping("/live/{name}/v{major:\\d{1,5}}")
+    @DeskNeeds(ServicePrivilege.READ)
     ModuleTexts.TextView text(@PathVariable("name") String name, @PathVariable("major") int major) {
         LiveModule module = modules.now().module(name + "/v" + major);
         if (module == null) {
@@ -91,8 +123,11 @@ class ReleasesController {
     }
 
     @PostMapping(consumes = MediaType.APPLICATION_JSON_VALUE)
-    ResponseEntity<?> publish(@RequestBody PublishRequest request) {
-        List<TextCompiler.Compiled> compiled = compile(ModuleTexts.of(request.modules()));
+    @DeskNeeds(ServicePrivilege.PUBLISH)
+    ResponseEntity<?> publish(@RequestBody PublishRequest request, HttpServletRequest http) throws Refusal {
+        Visitor visitor = Visitor.of(http);
+        List<Role> known = ModuleTexts.roles(request.roles(), access.now().roles());
+        List<TextCompiler.Compiled> compiled = compile(ModuleTexts.of(request.modules()), known);
         List<FindingView> findings = compiled.stream()
                 .flatMap(module -> module.findings().stream())
                 .map(FindingView::of)
@@ -101,9 +136,21 @@ class ReleasesController {
             return unfit(findings);
         }
         refuseTwins(compiled);
+        List<Role> roles = request.roles() == null ? null : ModuleTexts.roles(request.roles());
+        String workspace = request.workspace() == null ? "" : request.workspace();
+        if (roles != null && (workspace.isBlank() || workspace.length() > LONGEST_TITLE)) {
+            throw new DeskRefusal(
+                    ProblemKind.BAD_INPUT,
+                    "'roles' belong to a 'workspace', whose title has 1 to " + LONGEST_TITLE + " characters.");
+        }
+        List<AccessChanges.RoleChange> changed = roles == null ? List.of() : changes.changes(workspace, roles, visitor);
         try {
-            List<Published> published = modules.publish(compiled, by(request), clock.instant());
-            return ResponseEntity.ok(new PublishedViews(views(compiled, published)));
+            List<Published> published = modules.publish(
+                    compiled, by(request, visitor), visitor.caller().address(), clock.instant());
+            if (roles != null) {
+                changes.takeRoles(workspace, roles, changed, visitor);
+            }
+            return ResponseEntity.ok(new PublishedViews(views(compiled, published), changed));
         } catch (VersionTaken e) {
             throw new DeskRefusal(
                     ProblemKind.CONFLICT,
@@ -112,10 +159,10 @@ class ReleasesController {
         }
     }
 
-    private List<TextCompiler.Compiled> compile(List<ModuleText> texts) {
+    private List<TextCompiler.Compiled> compile(List<ModuleText> texts, List<Role> roles) {
         try {
             return texts.stream()
-                    .map(text -> compiler.compile(text, modules::operationIds))
+                    .map(text -> compiler.compile(text, modules::operationIds, roles))
                     .toList();
         } catch (Source.Unreachable e) {
             throw new DeskRefusal(
@@ -135,10 +182,13 @@ class ReleasesController {
         }
     }
 
-    private static String by(PublishRequest request) {
+    private static String by(PublishRequest request, Visitor visitor) {
         String by = request.by();
-        if (by == null || by.isBlank()) {
-            return "administrator";
+        if (by == null
+                || by.isBlank()
+                || visitor.session() != null
+                || visitor.caller().client() != null) {
+            return visitor.who();
         }
         return by.length() <= LONGEST_NAME ? by : by.substring(0, LONGEST_NAME);
     }

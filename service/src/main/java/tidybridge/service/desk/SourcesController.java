@@ -1,5 +1,6 @@
 package tidybridge.service.desk;
 
+import jakarta.servlet.http.HttpServletRequest;
 import java.util.List;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -7,6 +8,7 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import tidybridge.core.access.ServicePrivilege;
 import tidybridge.core.catalog.Contents;
 import tidybridge.core.catalog.Relation;
 import tidybridge.core.condition.ConditionKind;
@@ -19,6 +21,9 @@ import tidybridge.engine.SourceProbe;
 import tidybridge.engine.SourceSettings;
 import tidybridge.engine.Sources;
 import tidybridge.service.TidySettings;
+import tidybridge.service.access.DeskNeeds;
+import tidybridge.service.access.Visitor;
+import tidybridge.service.audit.AuditNotes;
 import tidybridge.service.desk.SourceViews.ContentsView;
 import tidybridge.service.desk.SourceViews.ReloadedView;
 import tidybridge.service.desk.SourceViews.SampleView;
@@ -37,20 +42,24 @@ class SourcesController {
     private final TidySettings settings;
     private final Sources sources;
     private final LiveModules modules;
+    private final AuditNotes notes;
 
-    SourcesController(TidySettings settings, Sources sources, LiveModules modules) {
+    SourcesController(TidySettings settings, Sources sources, LiveModules modules, AuditNotes notes) {
+        this.notes = notes;
         this.settings = settings;
         this.sources = sources;
         this.modules = modules;
     }
 
     @GetMapping
+    @DeskNeeds(ServicePrivilege.READ)
     SourcesView all() {
         return new SourcesView(sources.all().stream().map(SourceView::of).toList());
     }
 
     /** Tries the settings as they are written now, so that they can be mended before they are used. */
     @PostMapping("/{name}/test")
+    @DeskNeeds(ServicePrivilege.OPERATE)
     TestView test(@PathVariable("name") String name) {
         List<SourceSettings> written = written();
         SourceSettings found = written.stream()
@@ -63,8 +72,13 @@ class SourcesController {
 
     /** Reads the definitions again and uses them. */
     @PostMapping("/reload")
-    ReloadedView reload() {
-        return new ReloadedView(modules.useSources(written()));
+    @DeskNeeds(ServicePrivilege.OPERATE)
+    ReloadedView reload(HttpServletRequest http) {
+        Visitor visitor = Visitor.of(http);
+        List<SourceSettings> written = written();
+        ReloadedView reloaded = new ReloadedView(modules.useSources(written));
+        notes.sources(written, visitor.who(), visitor.caller().address());
+        return reloaded;
     }
 
     private List<SourceSettings> written() {
@@ -76,6 +90,7 @@ class SourcesController {
     }
 
     @GetMapping("/{name}/contents")
+    @DeskNeeds(ServicePrivilege.READ)
     ContentsView contents(@PathVariable("name") String name) {
         Source source = source(name);
         return ContentsView.of(
@@ -83,12 +98,14 @@ class SourcesController {
     }
 
     @PostMapping("/{name}/refresh")
+    @DeskNeeds(ServicePrivilege.READ)
     ContentsView refresh(@PathVariable("name") String name) {
         Source source = source(name);
         return ContentsView.of(source, answering(source, source::refresh));
     }
 
     @GetMapping("/{name}/contents/{relation}/sample")
+    @DeskNeeds(ServicePrivilege.TRY)
     SampleView sample(
             @PathVariable("name") String name,
             @PathVariable("relation") String relation,

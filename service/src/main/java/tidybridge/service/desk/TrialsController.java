@@ -19,6 +19,8 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
+import tidybridge.core.access.Role;
+import tidybridge.core.access.ServicePrivilege;
 import tidybridge.core.advise.Proposal;
 import tidybridge.core.advise.StatementLook;
 import tidybridge.core.definition.Method;
@@ -29,12 +31,17 @@ import tidybridge.core.text.SourceText;
 import tidybridge.engine.RehearsalChanges;
 import tidybridge.engine.Source;
 import tidybridge.engine.Sources;
+import tidybridge.records.AuditEntry;
 import tidybridge.records.Records;
-import tidybridge.service.access.DeskPrivilege;
+import tidybridge.service.access.DeskNeeds;
+import tidybridge.service.access.DeskPrivileges;
+import tidybridge.service.access.LiveAccess;
+import tidybridge.service.access.Visitor;
 import tidybridge.service.desk.Views.FindingView;
 import tidybridge.service.live.LiveModule;
 import tidybridge.service.live.LiveModules;
 import tidybridge.service.live.TextCompiler;
+import tidybridge.service.run.Refusal;
 import tidybridge.service.trial.Trial;
 import tidybridge.service.trial.Trials;
 
@@ -50,11 +57,19 @@ class TrialsController {
     private final Trials trials;
     private final Sources sources;
     private final Records records;
+    private final LiveAccess access;
     private final Clock clock;
 
     TrialsController(
-            LiveModules modules, TextCompiler compiler, Trials trials, Sources sources, Records records, Clock clock) {
+            LiveModules modules,
+            TextCompiler compiler,
+            Trials trials,
+            Sources sources,
+            Records records,
+            LiveAccess access,
+            Clock clock) {
         this.compiler = compiler;
+        this.access = access;
         this.records = records;
         this.clock = clock;
         this.sources = sources;
@@ -62,7 +77,14 @@ class TrialsController {
         this.trials = trials;
     }
 
-    record ChecksRequest(@Nullable List<ModuleTexts.TextView> modules) {}
+    /**
+     * Texts to be looked at.
+     *
+     * @param roles those of the workspace's text, which count as if they were published; null when it says nothing about roles
+     */
+    record ChecksRequest(
+            @Nullable List<ModuleTexts.TextView> modules,
+            @Nullable List<ModuleTexts.RoleText> roles) {}
 
     record ChecksView(int modules, List<FindingView> findings) {}
 
@@ -208,6 +230,7 @@ class TrialsController {
 
     /** Looks at a statement while it is being written. */
     @PostMapping("/statements")
+    @DeskNeeds(ServicePrivilege.EDIT)
     StatementView look(@RequestBody StatementRequest request) {
         String name = request.source() == null ? "" : request.source();
         String sql = request.sql();
@@ -224,11 +247,13 @@ class TrialsController {
 
     /** Compiles modules against their sources without publishing them; several at once, because each waits for its source. */
     @PostMapping("/checks")
+    @DeskNeeds(ServicePrivilege.TRY)
     ChecksView check(@RequestBody ChecksRequest request) {
         List<ModuleText> texts = ModuleTexts.of(request.modules());
+        List<Role> roles = ModuleTexts.roles(request.roles(), access.now().roles());
         try (ExecutorService workers = Executors.newFixedThreadPool(CHECKS_AT_ONCE)) {
             List<Future<TextCompiler.Compiled>> compiled = texts.stream()
-                    .map(text -> workers.submit(() -> compiler.compile(text, modules::operationIds)))
+                    .map(text -> workers.submit(() -> compiler.compile(text, modules::operationIds, roles)))
                     .toList();
             List<FindingView> findings = new ArrayList<>();
             for (Future<TextCompiler.Compiled> one : compiled) {
@@ -247,7 +272,8 @@ class TrialsController {
     }
 
     @PostMapping("/trials")
-    TrialView run(@RequestBody TrialRequest request, HttpServletRequest http) {
+    @DeskNeeds(ServicePrivilege.TRY)
+    TrialView run(@RequestBody TrialRequest request, HttpServletRequest http) throws Refusal {
         String method = request.method();
         String path = request.path();
         if (method == null || path == null || !path.startsWith("/")) {
@@ -266,10 +292,8 @@ class TrialsController {
                     "'inputs', 'privileges' and 'watches' hold texts; leave out what is not given.");
         }
         boolean safe = method.equalsIgnoreCase(Method.GET.name());
-        if (!safe && !DeskPrivilege.REHEARSE.isHeld(http)) {
-            throw new DeskRefusal(
-                    ProblemKind.NOT_ALLOWED,
-                    "Rehearsing a change needs the privilege " + DeskPrivilege.REHEARSE.privilege() + ".");
+        if (!safe && !Visitor.of(http).holds(ServicePrivilege.REHEARSE)) {
+            throw DeskPrivileges.missing(ServicePrivilege.REHEARSE, Visitor.of(http), "Rehearsing a change");
         }
         try {
             Trial trial = trials.run(new Trials.Request(
@@ -282,7 +306,7 @@ class TrialsController {
                     Set.copyOf(privileges),
                     Boolean.TRUE.equals(request.showValues())));
             if (!safe) {
-                audit(trial);
+                audit(trial, http);
             }
             return TrialView.of(trial);
         } catch (Source.Unreachable e) {
@@ -307,7 +331,7 @@ class TrialsController {
     }
 
     /** Whoever looks at locks that were held, or at numbers that are missing, finds who rehearsed what. */
-    private void audit(Trial trial) {
+    private void audit(Trial trial, HttpServletRequest http) {
         String label = trial.label() == null ? "an operation that is not there" : trial.label();
         Trial.Answer answer = trial.answer();
         Trial.Rehearsal rehearsal = trial.rehearsal();
@@ -317,11 +341,15 @@ class TrialsController {
                         : ", " + rehearsal.changes().written() + " written, "
                                 + rehearsal.changes().updated() + " updated, "
                                 + rehearsal.changes().deleted() + " deleted, undone");
-        records.audit(clock.instant(), "administrator", "rehearse", label, detail);
+        Visitor visitor = Visitor.of(http);
+        records.audit()
+                .add(new AuditEntry(
+                        clock.instant(), visitor.who(), visitor.caller().address(), "rehearse", label, detail));
     }
 
     /** Proposes what texts lack, and the texts with it written in, by their folders. */
     @PostMapping("/proposals")
+    @DeskNeeds(ServicePrivilege.EDIT)
     ProposalsView propose(@RequestBody ChecksRequest request) {
         List<ProposalView> views = new ArrayList<>();
         Map<String, String> texts = new LinkedHashMap<>();

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.access.Needs;
 import tidybridge.core.answer.ShapedField;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.finding.Finding;
@@ -26,6 +27,24 @@ final class Views {
 
     private Views() {}
 
+    /** Whether anybody may call all of some operations, or some of them; otherwise whether somebody may be given the right to. */
+    static String access(List<Needs> needs) {
+        if (!needs.isEmpty() && needs.stream().allMatch(Needs::open)) {
+            return "open";
+        }
+        return needs.stream().anyMatch(Needs::open)
+                ? "partly-open"
+                : privileges(needs).isEmpty() ? "closed" : "protected";
+    }
+
+    private static List<String> privileges(List<Needs> needs) {
+        return needs.stream()
+                .flatMap(one -> one.anyOf().stream())
+                .distinct()
+                .sorted()
+                .toList();
+    }
+
     @JsonInclude(JsonInclude.Include.NON_NULL)
     record ModuleView(
             String name,
@@ -34,7 +53,8 @@ final class Views {
             @Nullable String title,
             @Nullable String about,
             @Nullable String source,
-            boolean open,
+            String access,
+            List<String> needs,
             String basePath,
             boolean served,
             @Nullable String trouble,
@@ -54,7 +74,8 @@ final class Views {
                     plan == null ? null : plan.title(),
                     plan == null ? null : plan.about(),
                     plan == null ? null : plan.source(),
-                    plan != null && plan.open(),
+                    Views.access(module.needs()),
+                    Views.privileges(module.needs()),
                     "/api/" + module.identity(),
                     plan != null,
                     module.trouble(),
@@ -87,6 +108,8 @@ final class Views {
             String sqlFile,
             String sql,
             List<StepView> steps,
+            String access,
+            List<String> needs,
             boolean changes,
             boolean batch,
             List<ParameterView> parameters,
@@ -104,6 +127,8 @@ final class Views {
                     plan.header().sqlFile(),
                     plan.header().sql(),
                     steps(plan),
+                    Views.access(List.of(plan.needs())),
+                    plan.needs().anyOf(),
                     plan instanceof ChangePlan change && !change.sequence().readOnly(),
                     plan instanceof ChangePlan change && change.batch() != null,
                     Stream.concat(

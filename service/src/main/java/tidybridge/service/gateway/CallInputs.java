@@ -8,16 +8,13 @@ import java.util.Enumeration;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.bind.Caller;
 import tidybridge.core.bind.Inputs;
-import tidybridge.service.access.Gatekeeper;
-import tidybridge.service.traffic.CallRecord;
 import tidybridge.service.traffic.RequestId;
 
 /**
  * A servlet request as raw inputs.
  *
  * @param body what {@link RequestBodies} read; null for none
- * @param gatekeeper tells who calls; asked only when an operation wants to know
- * @param record notes who it was
+ * @param arrival tells who calls; asked only when an operation wants to know
  */
 record CallInputs(
         HttpServletRequest request,
@@ -25,8 +22,7 @@ record CallInputs(
         String pathText,
         int[] captures,
         byte @Nullable [] body,
-        Gatekeeper gatekeeper,
-        CallRecord record)
+        Arrival arrival)
         implements Inputs {
 
     @Override
@@ -73,9 +69,7 @@ record CallInputs(
 
     @Override
     public Caller caller() {
-        Caller caller = gatekeeper.identify(request);
-        record.caller(caller.name());
-        return caller;
+        return arrival.caller();
     }
 
     @Override

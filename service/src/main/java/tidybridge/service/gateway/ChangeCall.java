@@ -92,7 +92,7 @@ final class ChangeCall {
             attempt.refused(plan.conditions().problem(e.condition()));
             throw e;
         } catch (BadInput e) {
-            attempt.refused(Problem.badInput(e.errors()));
+            attempt.refused(e.problem());
             throw e;
         } catch (RuntimeException e) {
             attempt.refused(Problem.of(ProblemKind.FAILED, ProblemKind.FAILED.meaning()));

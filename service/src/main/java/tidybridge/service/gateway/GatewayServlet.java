@@ -4,29 +4,35 @@ import jakarta.servlet.http.HttpServlet;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
+import java.util.List;
 import java.util.Set;
 import org.apache.coyote.CloseNowException;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.bind.BadInput;
+import tidybridge.core.bind.Caller;
 import tidybridge.core.condition.ConditionKind;
 import tidybridge.core.definition.Method;
-import tidybridge.core.problem.Problem;
+import tidybridge.core.plan.ModulePlan;
+import tidybridge.core.plan.OperationPlan;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.core.route.PathText;
 import tidybridge.core.route.Router;
 import tidybridge.engine.SourceFailure;
 import tidybridge.service.Problems;
+import tidybridge.service.access.Challenge;
 import tidybridge.service.access.Gatekeeper;
 import tidybridge.service.capacity.BytesInFlight;
 import tidybridge.service.live.Live;
 import tidybridge.service.live.LiveModule;
 import tidybridge.service.live.LiveModules;
 import tidybridge.service.live.Target;
+import tidybridge.service.quota.Quotas;
 import tidybridge.service.run.Notice;
 import tidybridge.service.run.Refusal;
 import tidybridge.service.run.RunnableOperation;
 import tidybridge.service.traffic.CallObserver;
 import tidybridge.service.traffic.CallRecord;
+import tidybridge.service.traffic.RequestId;
 
 /**
  * Answers every call below {@code /api/}: finds what the path leads to, has the gatekeeper decide, runs it, and tells the observer.
@@ -43,14 +49,21 @@ public final class GatewayServlet extends HttpServlet {
 
     private final transient LiveModules modules;
     private final transient Gatekeeper gatekeeper;
+    private final transient Quotas quotas;
     private final transient Repeats repeats;
     private final transient CallObserver observer;
     private final transient BytesInFlight bytes;
 
     public GatewayServlet(
-            LiveModules modules, Gatekeeper gatekeeper, Repeats repeats, CallObserver observer, BytesInFlight bytes) {
+            LiveModules modules,
+            Gatekeeper gatekeeper,
+            Quotas quotas,
+            Repeats repeats,
+            CallObserver observer,
+            BytesInFlight bytes) {
         this.modules = modules;
         this.gatekeeper = gatekeeper;
+        this.quotas = quotas;
         this.repeats = repeats;
         this.observer = observer;
         this.bytes = bytes;
@@ -67,19 +80,24 @@ public final class GatewayServlet extends HttpServlet {
                     && request.getMethod().equals("PATCH")) {
                 response.setHeader(ACCEPT_PATCH, PATCHES);
             }
-            refuse(response, e.problem(), head, record);
+            refuse(request, response, e, head, record);
         } catch (BadInput e) {
-            refuse(response, Problem.badInput(e.errors()), head, record);
+            refuse(request, response, new Refusal(e.problem()), head, record);
         } finally {
             record.status(response.getStatus());
             observer.ended(record);
         }
     }
 
-    private static void refuse(HttpServletResponse response, Problem problem, boolean head, CallRecord record)
+    private static void refuse(
+            HttpServletRequest request, HttpServletResponse response, Refusal refusal, boolean head, CallRecord record)
             throws IOException {
-        record.problem(problem);
-        byte[] body = Problems.head(response, problem);
+        record.problem(refusal.problem());
+        record.refused(refusal.reason(), RequestId.of(response), request.getRemoteAddr());
+        byte[] body = Problems.head(response, refusal);
+        if (response.getStatus() == HttpServletResponse.SC_UNAUTHORIZED) {
+            Challenge.add(request, response);
+        }
         if (!head) {
             response.getOutputStream().write(body);
         }
@@ -97,27 +115,51 @@ public final class GatewayServlet extends HttpServlet {
         int[] captures = new int[2 * Router.MOST_CAPTURES];
         Live live = modules.now();
         Target target = live.match(path, PREFIX, captures);
-        if (target == null) {
-            throw unknown(live, path, request, record);
+        LiveModule module =
+                target == null ? new UnknownAddress(live, path.substring(PREFIX)).module() : target.module();
+        if (module != null) {
+            record.module(module.identity());
         }
-        admit(request, target.module(), record);
+        if (CrossOriginFields.tell(request, response, module)) {
+            return;
+        }
+        Arrival arrival = new Arrival(request, gatekeeper, record);
+        if (target == null) {
+            throw refusal(new UnknownAddress(live, path.substring(PREFIX)), module, arrival);
+        }
         switch (target) {
             case Target.Reference reference -> {
+                arrival.see(target.module());
                 if (isRead(request, response)) {
                     ReferenceCall.run(reference, request, response, head);
                 }
             }
             case Target.Operations operations -> {
-                RunnableOperation operation = operation(operations, request, response);
+                RunnableOperation operation = operation(operations, arrival, request, response, record);
                 if (operation != null) {
-                    record.operation(operation.plan());
-                    byte[] body = RequestBodies.read(
-                            request, operation.plan().binder().bodyKind(), share);
-                    CallInputs inputs = new CallInputs(request, response, path, captures, body, gatekeeper, record);
-                    run(operation, new HttpExchange(request, response, share), inputs, head, record);
+                    try (Quotas.Use counted = count(arrival, operations.module(), operation.plan(), response)) {
+                        byte[] body = RequestBodies.read(
+                                request, operation.plan().binder().bodyKind(), share);
+                        CallInputs inputs = new CallInputs(request, response, path, captures, body, arrival);
+                        run(operation, new HttpExchange(request, response, share), inputs, head, record);
+                    }
                 }
             }
         }
+    }
+
+    /** Counts a call that may be made; it ends when what is returned is closed. */
+    private Quotas.Use count(Arrival arrival, LiveModule module, OperationPlan operation, HttpServletResponse response)
+            throws Refusal {
+        ModulePlan plan = module.plan();
+        Caller caller = plan != null && (plan.admission().quota() != null || operation.quota() != null)
+                ? arrival.caller()
+                : arrival.shown();
+        if (plan == null || caller == null) {
+            return Quotas.Use.NONE;
+        }
+        List<Quotas.Rule> rules = quotas.rules(caller, plan, operation);
+        return rules.isEmpty() ? Quotas.Use.NONE : quotas.begin(rules, caller, response::setHeader);
     }
 
     private static void checkLength(HttpServletRequest request) throws Refusal {
@@ -129,29 +171,14 @@ public final class GatewayServlet extends HttpServlet {
         }
     }
 
-    private void admit(HttpServletRequest request, LiveModule module, CallRecord record) throws Refusal {
-        record.module(module.identity());
-        gatekeeper.admit(request, module.needs());
-    }
-
-    private boolean isAdmitted(HttpServletRequest request, LiveModule module) {
-        try {
-            gatekeeper.admit(request, module.needs());
-            return true;
-        } catch (Refusal e) {
-            return false;
-        }
-    }
-
-    /** Whether a route is there is told to those only who may call its module. */
-    private Refusal unknown(Live live, String path, HttpServletRequest request, CallRecord record) throws Refusal {
-        UnknownAddress address = new UnknownAddress(live, path.substring(PREFIX));
-        LiveModule module = address.module();
+    /** Whether a route is there is told to those only who may call something of its module. */
+    private static Refusal refusal(UnknownAddress address, @Nullable LiveModule module, Arrival arrival)
+            throws Refusal {
         if (module == null) {
-            return address.moduleUnknown(known -> isAdmitted(request, known));
+            return address.moduleUnknown(arrival::sees);
         }
-        admit(request, module, record);
-        return address.routeUnknown(module);
+        arrival.see(module);
+        return address.routeUnknown(module, arrival);
     }
 
     /** True for GET and HEAD; answers OPTIONS itself, and refuses the rest. */
@@ -164,7 +191,12 @@ public final class GatewayServlet extends HttpServlet {
 
     /** The operation for the request's method; null for OPTIONS, which is answered here. */
     private static @Nullable RunnableOperation operation(
-            Target.Operations operations, HttpServletRequest request, HttpServletResponse response) throws Refusal {
+            Target.Operations operations,
+            Arrival arrival,
+            HttpServletRequest request,
+            HttpServletResponse response,
+            CallRecord record)
+            throws Refusal {
         Method method = switch (request.getMethod()) {
             case "GET", "HEAD" -> Method.GET;
             case "POST" -> Method.POST;
@@ -175,13 +207,28 @@ public final class GatewayServlet extends HttpServlet {
         };
         RunnableOperation operation =
                 method == null ? null : operations.byMethod().get(method);
-        if (operation == null) {
-            if (operations.byMethod().containsKey(Method.PATCH)) {
-                response.setHeader(ACCEPT_PATCH, PATCHES);
-            }
-            tellMethods(request, response, operations.allow());
+        if (operation != null) {
+            record.operation(operation.plan());
+            arrival.call(operations.module(), operation.plan().needs());
+            return operation;
         }
-        return operation;
+        otherMethod(operations, arrival, request, response);
+        return null;
+    }
+
+    /** Which methods a route answers is told to those only who may call one of them. */
+    private static void otherMethod(
+            Target.Operations operations, Arrival arrival, HttpServletRequest request, HttpServletResponse response)
+            throws Refusal {
+        arrival.see(operations.module());
+        if (operations.byMethod().values().stream()
+                .noneMatch(other -> arrival.meets(other.plan().needs()))) {
+            throw new Refusal(ProblemKind.ROUTE_UNKNOWN, UnknownAddress.noRoute(operations.module()));
+        }
+        if (operations.byMethod().containsKey(Method.PATCH)) {
+            response.setHeader(ACCEPT_PATCH, PATCHES);
+        }
+        tellMethods(request, response, operations.allow());
     }
 
     /** Answers OPTIONS; every other method that comes here is refused. Always false. */

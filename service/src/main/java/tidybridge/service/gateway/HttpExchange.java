@@ -39,6 +39,11 @@ final class HttpExchange implements Exchange {
 
     @Override
     public void header(String name, String value) {
+        if (name.equals("Vary")) {
+            // the origin may stand there already
+            response.addHeader(name, value);
+            return;
+        }
         response.setHeader(name, value);
     }
 

@@ -122,7 +122,7 @@ public final class Repeats implements AutoCloseable {
         if (key == null) {
             return Begun.WITHOUT_KEY;
         }
-        String who = inputs.caller().name();
+        String who = inputs.caller().identity();
         String scoped = RepeatKey.scoped(plan.label(), who == null ? "" : who, key);
         String print = RepeatKey.print(inputs, path, plan.parameters());
         boolean withChange = together.contains(source);

@@ -59,19 +59,25 @@ final class UnknownAddress {
     }
 
     /** For a caller who was let in. */
-    Refusal routeUnknown(LiveModule module) {
+    Refusal routeUnknown(LiveModule module, Arrival arrival) {
         ModulePlan plan = module.plan();
         if (plan == null) {
             ProblemKind kind = module.findings().isEmpty() ? ProblemKind.SOURCE_UNAVAILABLE : ProblemKind.FAILED;
             return new Refusal(kind, kind.meaning());
         }
-        List<String> routes =
-                plan.routes().stream().map(known -> known.path().text()).toList();
+        List<String> routes = plan.routes().stream()
+                .filter(known -> known.operations().stream().anyMatch(operation -> arrival.meets(operation.needs())))
+                .map(known -> known.path().text())
+                .toList();
         return new Refusal(
                 ProblemKind.ROUTE_UNKNOWN,
-                "The module " + module.identity() + " has no route that matches."
-                        + Nearest.hint(compared(route), routes) + " Its reference is " + plan.basePath()
+                noRoute(module) + Nearest.hint(compared(route), routes) + " Its reference is " + plan.basePath()
                         + "/openapi.json.");
+    }
+
+    /** The beginning of what is told of a path that leads nowhere. */
+    static String noRoute(LiveModule module) {
+        return "The module " + module.identity() + " has no route that matches.";
     }
 
     private static String compared(String text) {

@@ -2,14 +2,19 @@ package tidybridge.service.live;
 
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Collections;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.access.ServicePrivilege;
 import tidybridge.core.answer.MaskKey;
+import tidybridge.core.answer.ShapedField;
 import tidybridge.core.definition.Method;
 import tidybridge.core.page.Continuation;
 import tidybridge.core.plan.ModulePlan;
@@ -26,6 +31,7 @@ public final class Live {
 
     private final Map<String, LiveModule> modules = new TreeMap<>();
     private final Router<Target> router;
+    private final Set<String> privileges;
 
     Live(Collection<LiveModule> all, Continuation continuation, MaskKey maskKey) {
         Router.Builder<Target> routes = new Router.Builder<>();
@@ -43,6 +49,26 @@ public final class Live {
             }
         }
         router = routes.build();
+        privileges = privileges(all);
+    }
+
+    private static Set<String> privileges(Collection<LiveModule> all) {
+        Set<String> privileges = new TreeSet<>();
+        for (ServicePrivilege own : ServicePrivilege.values()) {
+            privileges.add(own.privilege());
+        }
+        for (LiveModule module : all) {
+            module.needs().forEach(needs -> privileges.addAll(needs.anyOf()));
+            ModulePlan plan = module.plan();
+            if (plan != null) {
+                plan.operations()
+                        .flatMap(operation -> operation.fields().stream())
+                        .map(ShapedField::unless)
+                        .filter(Objects::nonNull)
+                        .forEach(privileges::add);
+            }
+        }
+        return Collections.unmodifiableSet(privileges);
     }
 
     private static void add(
@@ -85,6 +111,11 @@ public final class Live {
     /** By {@code moorings/v1}; null when no such module is live. */
     public @Nullable LiveModule module(String identity) {
         return modules.get(identity);
+    }
+
+    /** Every privilege that an operation asks for, or that a masked field is shown for, and the service's own. */
+    public Set<String> privileges() {
+        return privileges;
     }
 
     /** Ordered by name and major version. */

@@ -2,17 +2,22 @@ package tidybridge.service.live;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.access.Admission;
+import tidybridge.core.access.Needs;
+import tidybridge.core.definition.ModuleDefinition;
 import tidybridge.core.finding.Finding;
 import tidybridge.core.plan.ModulePlan;
 import tidybridge.engine.Source;
 import tidybridge.records.Release;
-import tidybridge.service.access.Needs;
 
 /**
  * A live release and what became of compiling it.
  *
- * @param needs what its callers need, whether or not it can be served
+ * @param identity {@code moorings/v1}
+ * @param needs what its operations ask of their callers, each once, whether or not they can be served; who meets one may know of the module
+ * @param admission from where, how and how often it may be called
  * @param plan null while it cannot be served
  * @param source null while it cannot be served
  * @param trouble one sentence for the owner that says why it cannot be served; null when it is
@@ -20,41 +25,59 @@ import tidybridge.service.access.Needs;
  */
 public record LiveModule(
         Release release,
-        Needs needs,
+        String identity,
+        List<Needs> needs,
+        Admission admission,
         @Nullable ModulePlan plan,
         @Nullable Source source,
         @Nullable ReferenceFiles reference,
         @Nullable String trouble,
         List<Finding> findings) {
     public LiveModule {
+        needs = List.copyOf(needs);
         findings = List.copyOf(findings);
     }
 
     static LiveModule ready(Release release, ModulePlan plan, Source source, List<Finding> findings) {
         return new LiveModule(
-                release, needs(release, plan.open()), plan, source, new ReferenceFiles(plan), null, findings);
+                release,
+                identity(release),
+                plan.needs().distinct().toList(),
+                plan.admission(),
+                plan,
+                source,
+                new ReferenceFiles(plan),
+                null,
+                findings);
     }
 
     /**
      * Its source does not answer.
      *
-     * @param open as its text says
+     * @param said who may call from where, as its text says
      */
-    static LiveModule waiting(Release release, boolean open) {
-        return unfit(release, open, "Its source does not answer; it is tried again every second.", List.of());
+    static LiveModule waiting(Release release, Said said) {
+        return unfit(release, said, "Its source does not answer; it is tried again every second.", List.of());
     }
 
     /**
      * It cannot be compiled.
      *
-     * @param open as its text says, as far as it can be read
+     * @param said who may call from where, as its text says, as far as it can be read
      */
-    static LiveModule unfit(Release release, boolean open, String trouble, List<Finding> findings) {
-        return new LiveModule(release, needs(release, open), null, null, null, trouble, findings);
+    static LiveModule unfit(Release release, Said said, String trouble, List<Finding> findings) {
+        return new LiveModule(
+                release, identity(release), said.needs(), said.admission(), null, null, null, trouble, findings);
     }
 
-    private static Needs needs(Release release, boolean open) {
-        return new Needs(identity(release), open);
+    /** What a text says of its callers. */
+    record Said(List<Needs> needs, Admission admission) {
+
+        static Said of(Optional<ModuleDefinition> definition) {
+            return new Said(
+                    definition.map(module -> module.needs().distinct().toList()).orElse(List.of()),
+                    definition.map(ModuleDefinition::admission).orElse(Admission.USUAL));
+        }
     }
 
     boolean isWaiting() {
@@ -65,12 +88,7 @@ public record LiveModule(
     LiveModule with(Finding finding) {
         List<Finding> more = new ArrayList<>(findings);
         more.add(finding);
-        return new LiveModule(release, needs, plan, source, reference, trouble, more);
-    }
-
-    /** {@code moorings/v1} */
-    public String identity() {
-        return needs.module();
+        return new LiveModule(release, identity, needs, admission, plan, source, reference, trouble, more);
     }
 
     static String identity(Release release) {

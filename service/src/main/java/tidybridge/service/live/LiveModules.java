@@ -183,13 +183,14 @@ public final class LiveModules implements AutoCloseable {
      *
      * @throws VersionTaken when a version is released already with another text
      */
-    public List<Published> publish(List<TextCompiler.Compiled> modules, String by, Instant at) throws VersionTaken {
+    public List<Published> publish(List<TextCompiler.Compiled> modules, String by, String address, Instant at)
+            throws VersionTaken {
         List<NewRelease> releases = new ArrayList<>();
         for (TextCompiler.Compiled module : modules) {
             ModulePlan plan = plan(module);
             releases.add(new NewRelease(plan.name(), plan.version(), plan.source(), module.text()));
         }
-        List<Published> published = records.publish(releases, by, at);
+        List<Published> published = records.publish(releases, by, address, at);
         Map<Long, LiveModule> ready = new HashMap<>();
         for (int i = 0; i < modules.size(); i++) {
             TextCompiler.Compiled module = modules.get(i);

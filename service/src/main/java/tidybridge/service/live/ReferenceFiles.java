@@ -1,7 +1,10 @@
 package tidybridge.service.live;
 
+import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.List;
 import java.util.zip.CRC32C;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.plan.ModulePlan;
@@ -18,26 +21,36 @@ public final class ReferenceFiles {
         this.plan = plan;
     }
 
+    /** Where a document tells an address of the service: the words before it, and the path that follows. */
+    private record Place(String before, String path) {}
+
+    private Place[] places(String module, String token) {
+        return new Place[] {new Place(module, plan.basePath()), new Place(token, OpenApi.TOKEN_PATH)};
+    }
+
     /** A document, which tells the address of its service. */
     public static final class File {
-        private final byte[] before;
-        private final byte[] behind;
+        private final List<byte[]> pieces = new ArrayList<>();
         private final String mediaType;
 
         /**
          * Knows where the address stands.
          *
-         * @param address the words before it, and the path that follows
+         * @param places in the order in which they stand in it
          */
-        private File(byte[] bytes, String mediaType, String address, String path) {
-            String text = new String(bytes, StandardCharsets.ISO_8859_1);
-            int at = text.indexOf(address + path);
-            if (at < 0) {
-                throw new IllegalStateException("a reference tells where its module is");
-            }
-            this.before = Arrays.copyOf(bytes, at + address.length());
-            this.behind = Arrays.copyOfRange(bytes, at + address.length(), bytes.length);
+        private File(byte[] bytes, String mediaType, Place... places) {
             this.mediaType = mediaType;
+            String text = new String(bytes, StandardCharsets.ISO_8859_1);
+            int from = 0;
+            for (Place place : places) {
+                int at = text.indexOf(place.before() + place.path(), from);
+                if (at < 0) {
+                    throw new IllegalStateException("a reference tells where its module is");
+                }
+                pieces.add(Arrays.copyOfRange(bytes, from, at + place.before().length()));
+                from = at + place.before().length();
+            }
+            pieces.add(Arrays.copyOfRange(bytes, from, bytes.length));
         }
 
         public String mediaType() {
@@ -51,10 +64,18 @@ public final class ReferenceFiles {
          */
         public byte[] bytes(String origin) {
             byte[] address = origin.getBytes(StandardCharsets.UTF_8);
-            byte[] whole = Arrays.copyOf(before, before.length + address.length + behind.length);
-            System.arraycopy(address, 0, whole, before.length, address.length);
-            System.arraycopy(behind, 0, whole, before.length + address.length, behind.length);
-            return whole;
+            int length = address.length * (pieces.size() - 1);
+            for (byte[] piece : pieces) {
+                length += piece.length;
+            }
+            ByteBuffer whole = ByteBuffer.allocate(length);
+            for (int i = 0; i < pieces.size(); i++) {
+                if (i > 0) {
+                    whole.put(address);
+                }
+                whole.put(pieces.get(i));
+            }
+            return whole.array();
         }
 
         /** A strong entity tag of some bytes. */
@@ -68,7 +89,7 @@ public final class ReferenceFiles {
     public File json() {
         File file = json;
         if (file == null) {
-            file = new File(OpenApi.json(plan), "application/json", "\"url\" : \"", plan.basePath());
+            file = new File(OpenApi.json(plan), "application/json", places("\"url\" : \"", "\"tokenUrl\" : \""));
             json = file;
         }
         return file;
@@ -78,7 +99,7 @@ public final class ReferenceFiles {
         File file = yaml;
         if (file == null) {
             byte[] bytes = OpenApi.yaml(plan).getBytes(StandardCharsets.UTF_8);
-            file = new File(bytes, "application/yaml", "- url: ", plan.basePath());
+            file = new File(bytes, "application/yaml", places("- url: ", "tokenUrl: "));
             yaml = file;
         }
         return file;

@@ -1,6 +1,7 @@
 package tidybridge.service.live;
 
 import java.time.Duration;
+import java.util.Collection;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -11,6 +12,7 @@ import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import tidybridge.core.access.Role;
 import tidybridge.core.advise.Proposal;
 import tidybridge.core.advise.Proposals;
 import tidybridge.core.catalog.Catalog;
@@ -66,13 +68,15 @@ public final class TextCompiler {
      * The same for a text that may take the place of what is live.
      *
      * @param published what operations are called in the reference of a live module, by its identity; empty for one that is not live
+     * @param roles all that there will be
      */
-    public Compiled compile(ModuleText text, Function<String, Map<String, String>> published) {
+    public Compiled compile(ModuleText text, Function<String, Map<String, String>> published, Collection<Role> roles) {
         Way replacing = (module, catalog, findings) -> Compiler.compile(
                 module,
                 catalog,
                 findings,
-                published.apply(module.name() + "/v" + module.version().major()));
+                new Compiler.Known(
+                        published.apply(module.name() + "/v" + module.version().major()), roles));
         return compile(text, replacing, UnaryOperator.identity());
     }
 
@@ -148,11 +152,11 @@ public final class TextCompiler {
         LiveModule compile(Release release) {
             Optional<ModuleDefinition> definition = ModuleReader.read(release.text(), new Findings());
             String source = definition.map(ModuleDefinition::source).orElse("");
-            boolean open = definition.map(ModuleDefinition::open).orElse(false);
+            LiveModule.Said said = LiveModule.Said.of(definition);
             if (silent.contains(source)) {
-                return LiveModule.waiting(release, open);
+                return LiveModule.waiting(release, said);
             }
-            LiveModule module = compiled(release, open);
+            LiveModule module = compiled(release, said);
             if (module.isWaiting()) {
                 silent.add(source);
             }
@@ -160,27 +164,27 @@ public final class TextCompiler {
         }
     }
 
-    private LiveModule compiled(Release release, boolean open) {
+    private LiveModule compiled(Release release, LiveModule.Said said) {
         try {
             Compiled compiled = compile(release.text(), Compiler::compileReleased, UnaryOperator.identity());
             ModulePlan plan = compiled.plan();
             return plan == null
-                    ? unfit(release, open, compiled)
+                    ? unfit(release, said, compiled)
                     : LiveModule.ready(
                             release, plan, sources.find(plan.source()).orElseThrow(), compiled.findings());
         } catch (Source.Unreachable e) {
             LOG.warn("{} {} waits for its source: {}", release.module(), release.version(), e.getMessage());
-            return LiveModule.waiting(release, open);
+            return LiveModule.waiting(release, said);
         }
     }
 
-    private static LiveModule unfit(Release release, boolean open, Compiled compiled) {
+    private static LiveModule unfit(Release release, LiveModule.Said said, Compiled compiled) {
         Finding first = compiled.findings().stream()
                 .filter(Finding::isError)
                 .findFirst()
                 .orElseThrow();
         String trouble = first.place() + ": " + first.message() + " " + first.remedy();
         LOG.error("{} {} cannot be served: {}", release.module(), release.version(), trouble);
-        return LiveModule.unfit(release, open, trouble, compiled.findings());
+        return LiveModule.unfit(release, said, trouble, compiled.findings());
     }
 }

@@ -16,6 +16,9 @@ public final class CallRecord {
     private @Nullable OperationPlan operation;
     private @Nullable String caller;
     private @Nullable Problem problem;
+    private @Nullable String reason;
+    private String requestId = "";
+    private String address = "";
     private @Nullable SourceFailure failure;
     private long rows;
     private int status;
@@ -59,6 +62,28 @@ public final class CallRecord {
 
     public void problem(Problem told) {
         problem = told;
+    }
+
+    /** Why it was refused, for whoever runs the service; null for an answer. */
+    public @Nullable String reason() {
+        return reason;
+    }
+
+    /** What the request is called; empty for an answer. */
+    public String requestId() {
+        return requestId;
+    }
+
+    /** Where it came from; empty for an answer. */
+    public String address() {
+        return address;
+    }
+
+    /** What is worth knowing of a call that was refused. */
+    public void refused(String why, String id, String from) {
+        reason = why;
+        requestId = id;
+        address = from;
     }
 
     /** What the database said; null when it did what it should. */

@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.access.Holdings;
 import tidybridge.core.bind.BadInput;
 import tidybridge.core.bind.Bound;
 import tidybridge.core.bind.Caller;
@@ -124,16 +125,7 @@ public final class Trials {
             if (asWritten) {
                 kept.forEach(one -> captured = placeholders(one));
             }
-            return new ModuleDefinition(
-                    module.name(),
-                    module.version(),
-                    module.title(),
-                    module.about(),
-                    module.source(),
-                    module.sourcePlace(),
-                    module.opened(),
-                    module.place(),
-                    module.accepted(),
+            return module.with(
                     kept.stream().filter(one -> !one.operations().isEmpty()).toList());
         }
 
@@ -142,7 +134,7 @@ public final class Trials {
                     .filter(operation -> isMeant(operation.method()))
                     .toList();
             if (operations.isEmpty()) {
-                return new RouteDefinition(route.path(), route.place(), List.of());
+                return route.with(List.of());
             }
             label = OperationDefinition.label(operations.getFirst().method(), route.path());
             // a change may compare the entity tag of the read beside it
@@ -152,7 +144,7 @@ public final class Trials {
                             operation.method().isSafe() && operation.reply().tagged())
                     .filter(operation -> !operations.contains(operation))
                     .forEach(kept::add);
-            return new RouteDefinition(route.path(), route.place(), kept);
+            return route.with(kept);
         }
 
         boolean isMeant(Method method) {
@@ -226,7 +218,7 @@ public final class Trials {
         plan.parameters().stream()
                 .filter(parameter -> parameter.in() == In.PATH)
                 .forEach(parameter -> inputs.remove(parameter.name()));
-        Caller caller = new Caller("trial", null, List.of(), "127.0.0.1", request.privileges()::contains);
+        Caller caller = new Caller("trial", null, List.of(), "127.0.0.1", Holdings.of(request.privileges()), Map.of());
         TrialInputs typed = new TrialInputs(plan, captured, inputs, request.body(), caller, clock.instant());
         MemoryExchange exchange = new MemoryExchange(request.path(), typed.query());
         long start = System.nanoTime();
@@ -257,7 +249,7 @@ public final class Trials {
                 }
             }
         } catch (BadInput e) {
-            answer(exchange, Problem.badInput(e.errors()));
+            answer(exchange, e.problem());
         } catch (Refusal e) {
             answer(exchange, e.problem());
         } catch (SourceFailure e) {

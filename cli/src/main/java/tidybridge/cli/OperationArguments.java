@@ -1,0 +1,36 @@
+package tidybridge.cli;
+
+import java.net.URLEncoder;
+import java.nio.charset.StandardCharsets;
+import java.util.Locale;
+import picocli.CommandLine.Parameters;
+
+/** An operation that is asked about: module, method and path. */
+final class OperationArguments {
+
+    @Parameters(paramLabel = "MODULE", description = "Such as moorings/v1.")
+    @SuppressWarnings("NullAway.Init")
+    private String module;
+
+    @Parameters(paramLabel = "METHOD", description = "Such as GET.")
+    @SuppressWarnings("NullAway.Init")
+    private String method;
+
+    @Parameters(paramLabel = "PATH", description = "Such as /berths, /berths/{berth_no} or /berths/12.")
+    @SuppressWarnings("NullAway.Init")
+    private String path;
+
+    /** The query of the management API. */
+    String query() {
+        return query(module, method, path);
+    }
+
+    static String query(String module, String method, String path) {
+        return "?module=" + encoded(module) + "&method=" + encoded(method.toUpperCase(Locale.ROOT)) + "&path="
+                + encoded(path);
+    }
+
+    static String encoded(String text) {
+        return URLEncoder.encode(text, StandardCharsets.UTF_8);
+    }
+}

@@ -1,0 +1,33 @@
+import { Form, Modal } from "antd";
+import type { ReactNode } from "react";
+import { useDeed } from "../api/useDeed";
+
+interface Props<T> {
+  title: string;
+  initial: Partial<T>;
+  save: (values: T) => Promise<unknown>;
+  done: () => void;
+  cancel: () => void;
+  children: ReactNode;
+}
+
+/** A few fields over the page, saved together; what the service refuses is shown above them. */
+export function EditDialog<T extends object>({ title, initial, save, done, cancel, children }: Props<T>) {
+  const [form] = Form.useForm<T>();
+  const { error, busy, run } = useDeed();
+  return (
+    <Modal open title={title} okText="Save" confirmLoading={busy} onOk={form.submit} onCancel={cancel}>
+      {error}
+      <Form<T>
+        form={form}
+        name="edit"
+        layout="vertical"
+        requiredMark={false}
+        initialValues={initial}
+        onFinish={(values) => run(() => save(values), done)}
+      >
+        {children}
+      </Form>
+    </Modal>
+  );
+}

@@ -1,0 +1,49 @@
+package tidybridge.records;
+
+import java.time.Instant;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.access.Quota;
+
+/**
+ * What calls modules with credentials of its own.
+ *
+ * @param addresses networks it may call from; empty for everywhere
+ * @param quota how often it may call; null for as often as it likes
+ * @param subjects of the certificates it may show in place of a key (RFC 4514)
+ */
+public record ClientApplication(
+        String name,
+        @Nullable String about,
+        String owner,
+        String contact,
+        boolean disabled,
+        Instant createdAt,
+        List<String> addresses,
+        @Nullable Quota quota,
+        List<String> subjects,
+        List<String> roles,
+        List<Credential> credentials) {
+
+    /**
+     * One of its credentials. The secret itself is kept nowhere.
+     *
+     * @param secretHash SHA-256, hexadecimal
+     * @param endsAt null for one that lasts until it is revoked
+     * @param usedAt when it was used last, a few seconds late; null for never
+     */
+    public record Credential(
+            String id,
+            String name,
+            String secretHash,
+            Instant createdAt,
+            @Nullable Instant endsAt,
+            @Nullable Instant usedAt) {}
+
+    public ClientApplication {
+        addresses = List.copyOf(addresses);
+        subjects = List.copyOf(subjects);
+        roles = List.copyOf(roles);
+        credentials = List.copyOf(credentials);
+    }
+}

@@ -1,0 +1,1 @@
+alter table client_application add column addresses text null;

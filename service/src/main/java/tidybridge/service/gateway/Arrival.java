@@ -1,0 +1,122 @@
+package tidybridge.service.gateway;
+
+import jakarta.servlet.http.HttpServletRequest;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.access.AddressList;
+import tidybridge.core.access.Holdings;
+import tidybridge.core.access.Needs;
+import tidybridge.core.bind.Caller;
+import tidybridge.service.access.Gatekeeper;
+import tidybridge.service.live.LiveModule;
+import tidybridge.service.run.Refusal;
+import tidybridge.service.traffic.CallRecord;
+
+/**
+ * A request that has come, and who sends it: found out once, and only when somebody wants to know or it shows a credential. Used by one
+ * thread.
+ */
+final class Arrival {
+
+    private final HttpServletRequest request;
+    private final Gatekeeper gatekeeper;
+    private final CallRecord record;
+    private @Nullable Caller caller;
+
+    /**
+     * Receives a request.
+     *
+     * @throws Refusal when it shows a credential that is not valid
+     */
+    Arrival(HttpServletRequest request, Gatekeeper gatekeeper, CallRecord record) throws Refusal {
+        this.request = request;
+        this.gatekeeper = gatekeeper;
+        this.record = record;
+        if (gatekeeper.isShown(request)) {
+            caller = identify();
+        }
+    }
+
+    private Caller identify() throws Refusal {
+        Caller known = gatekeeper.identify(request).atGateway(request).caller();
+        record.caller(known.name());
+        return known;
+    }
+
+    Caller caller() {
+        if (caller == null) {
+            try {
+                caller = identify();
+            } catch (Refusal e) {
+                throw new IllegalStateException("what can be refused was looked at first", e);
+            }
+        }
+        return caller;
+    }
+
+    /** Who sends it, if somebody wanted to know; null otherwise. */
+    @Nullable
+    Caller shown() {
+        return caller;
+    }
+
+    boolean meets(Needs needs) {
+        return needs.open() || needs.areMetBy(caller().privileges());
+    }
+
+    private boolean comesFromAllowed(LiveModule module) {
+        AddressList addresses = module.admission().addresses();
+        return addresses == AddressList.EVERYWHERE || addresses.contains(request.getRemoteAddr());
+    }
+
+    private boolean comesProtected(LiveModule module) {
+        return !module.admission().tls() || request.isSecure();
+    }
+
+    private void admit(LiveModule module) throws Refusal {
+        if (!comesFromAllowed(module)) {
+            throw MissingAccess.from(request.getRemoteAddr(), module);
+        }
+        if (!comesProtected(module)) {
+            throw MissingAccess.unprotected(module, request.getHeader("Authorization") != null);
+        }
+    }
+
+    /** True when something of a module may be called from here, so that it may be known. */
+    boolean sees(LiveModule module) {
+        return comesFromAllowed(module) && comesProtected(module) && holdsSomeOf(module);
+    }
+
+    private boolean holdsSomeOf(LiveModule module) {
+        for (Needs needs : module.needs()) {
+            if (meets(needs)) {
+                return true;
+            }
+        }
+        return module.needs().isEmpty() && caller().privileges() == Holdings.ALL;
+    }
+
+    /**
+     * Lets the request see a module.
+     *
+     * @throws Refusal with the same words for all of its paths and methods, whether they are there or not
+     */
+    void see(LiveModule module) throws Refusal {
+        admit(module);
+        if (!holdsSomeOf(module)) {
+            throw MissingAccess.toModule(caller(), module);
+        }
+    }
+
+    /**
+     * Lets the request call an operation.
+     *
+     * @throws Refusal that names what is missing
+     */
+    void call(LiveModule module, Needs needs) throws Refusal {
+        admit(module);
+        if (!meets(needs)) {
+            see(module);
+            throw MissingAccess.toOperation(caller(), needs);
+        }
+    }
+}

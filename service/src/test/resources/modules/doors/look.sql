@@ -1,0 +1,1 @@
+select :what as what

@@ -1,0 +1,1 @@
+select :partner as partner, :client as client

@@ -1,0 +1,1 @@
+select :id as id, 'berth 7' as secret
