@@ -14,6 +14,11 @@ final class Grants {
     private static final Set<String> ADDED_TO_ONLY = Set.of("audit_entry", "module_release");
 
     private static final int NO_SUCH_GRANT = 1141;
+    private static final int DENIED = 1044;
+
+    /** What the service's user needs where it owns the schema itself. */
+    private static final String OF_OWNER =
+            "select, insert, update, delete, create, alter, drop, index, references, trigger";
 
     private Grants() {}
 
@@ -32,18 +37,26 @@ final class Grants {
                 statement.execute("grant " + privileges + " on " + in + "`" + table + "` to " + quoted);
             }
             // last, so that another node that runs already never lacks what it needs
-            takeSchema(statement, in + "*", quoted);
+            if (!take(statement, "all privileges", in + "*", quoted)) {
+                take(statement, OF_OWNER, in + "*", quoted);
+            }
         }
     }
 
-    /** Who may give does not see what others hold, so it is tried. */
-    private static void takeSchema(Statement statement, String everything, String user) throws SQLException {
+    /** Who may give does not see what others hold, so it is tried. False where an owner does not hold so much that it can be taken. */
+    private static boolean take(Statement statement, String privileges, String everything, String user)
+            throws SQLException {
         try {
-            statement.execute("revoke all privileges on " + everything + " from " + user);
+            statement.execute("revoke " + privileges + " on " + everything + " from " + user);
+            return true;
         } catch (SQLException e) {
+            if (e.getErrorCode() == DENIED) {
+                return false;
+            }
             if (e.getErrorCode() != NO_SUCH_GRANT) {
                 throw e;
             }
+            return true;
         }
     }
 

@@ -256,7 +256,7 @@ class DemoIT {
                     return null;
                 });
             }
-            while (answers.size() < 300) {
+            for (int i = 0; i < 6_000 && answers.size() < 300; i++) {
                 TimeUnit.MILLISECONDS.sleep(5);
             }
             long pid = Long.parseLong(
