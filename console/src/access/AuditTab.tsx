@@ -50,7 +50,10 @@ export function AuditTab() {
               }}
               columns={[
                 { title: "When", render: (_, { at }) => <span className="cell">{when(at)}</span> },
-                { title: "Who", render: (_, { who, address }) => (address === undefined ? who : `${who}, ${address}`) },
+                {
+                  title: "Who",
+                  render: (_, { who, address }) => <span className="cell">{address === undefined ? who : `${who}, ${address}`}</span>,
+                },
                 { title: "Action", render: (_, { action }) => <span className="cell">{action}</span> },
                 { title: "Subject", dataIndex: "subject" },
                 { title: "Detail", dataIndex: "detail" },
