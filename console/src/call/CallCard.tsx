@@ -5,6 +5,7 @@ import { AnswerView } from "./AnswerView";
 import { callAddress, callHeaders, curlLine, exampleInputs, formParameters, type Inputs, startingInputs } from "./address";
 import { callBody } from "./body";
 import { callReducer, fieldErrors, idle } from "./callState";
+import { FilterInputs } from "./FilterInputs";
 import { ParameterInput } from "./ParameterInput";
 import { RehearsalView } from "./RehearsalView";
 import { readAnswer } from "./readAnswer";
@@ -75,6 +76,12 @@ export function CallCard({ module, operation }: { module: Module; operation: Ope
               />
             ))}
           </div>
+          <FilterInputs
+            filters={operation.filters}
+            inputs={inputs}
+            errors={errors}
+            onChange={(name, value) => setInputs((all) => ({ ...all, [name]: value }))}
+          />
           <Flex gap="middle" align="center">
             {operation.changes && (
               <Button type="primary" loading={rehearsal.state === "running"} onClick={rehearse}>

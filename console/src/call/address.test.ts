@@ -20,6 +20,7 @@ const operation: Operation = {
   access: "open",
   needs: [],
   changes: false,
+  filters: [parameter({ name: "length_m[gte]", in: "query", type: "number" })],
   fields: [],
   order: [],
   page: { limit: 25, most: 200 },
@@ -40,6 +41,12 @@ describe("the address of a call", () => {
 
   it("takes the page size along", () => {
     expect(callAddress("/api/m/v1", operation, { basin: "x", limit: "5" })).toBe("/api/m/v1/basins/x/berths?limit=5");
+  });
+
+  it("takes the conditions along", () => {
+    expect(callAddress("/api/m/v1", operation, { basin: "x", "length_m[gte]": "12" })).toBe(
+      "/api/m/v1/basins/x/berths?length_m%5Bgte%5D=12",
+    );
   });
 
   it("starts from the examples of what is required, and can fill all of them", () => {

@@ -18,7 +18,7 @@ export function exampleInputs(operation: Operation): Inputs {
 /** The address of a call: placeholders filled, given query parameters appended. */
 export function callAddress(basePath: string, operation: Operation, inputs: Inputs): string {
   const path = operation.path.replace(/\{(\w+)\}/g, (_, name: string) => encodeURIComponent(inputs[name] ?? ""));
-  const query = queryParameters(operation)
+  const query = [...queryParameters(operation), ...operation.filters]
     .filter((p) => (inputs[p.name] ?? "") !== "")
     .map((p) => `${encodeURIComponent(p.name)}=${encodeURIComponent(inputs[p.name] ?? "")}`);
   return basePath + (path === "/" ? "" : path) + (query.length > 0 ? `?${query.join("&")}` : "");

@@ -22,6 +22,7 @@ const operation = (...parameters: Parameter[]): Operation => ({
   access: "open",
   needs: [],
   changes: false,
+  filters: [],
   fields: [],
   order: [],
   timeoutMillis: 10000,

@@ -17,6 +17,9 @@ public final class Binder {
     /** The query parameter that continues a collection. */
     public static final String AFTER = "after";
 
+    /** The query parameter that sorts a collection. */
+    public static final String SORT = "sort";
+
     /** The query parameter that asks what a change would touch. */
     public static final String PREVIEW = "preview";
 
@@ -34,19 +37,24 @@ public final class Binder {
      */
     public Binder(List<ParameterDefinition> parameters, List<String> placeholders, @Nullable PageRule page)
             throws ValueReader.Unfit {
-        this(parameters, placeholders, page, page == null ? Set.of() : Set.of(LIMIT, AFTER));
+        this(parameters, placeholders, page, page == null ? Set.of() : Set.of(LIMIT, AFTER), Sortable.NONE);
     }
 
     /**
      * Compiles a binder for an operation that says which of the service's own query parameters it takes.
      *
-     * @param own some of {@link #LIMIT}, {@link #AFTER} and {@link #PREVIEW}
+     * @param own some of {@link #LIMIT}, {@link #AFTER}, {@link #SORT} and {@link #PREVIEW}
+     * @param sortable what {@link #SORT} may name
      * @throws ValueReader.Unfit when a parameter's default does not fit its own type
      */
     public Binder(
-            List<ParameterDefinition> parameters, List<String> placeholders, @Nullable PageRule page, Set<String> own)
+            List<ParameterDefinition> parameters,
+            List<String> placeholders,
+            @Nullable PageRule page,
+            Set<String> own,
+            Sortable sortable)
             throws ValueReader.Unfit {
-        this.compiled = new CompiledInputs(parameters, placeholders, page, own);
+        this.compiled = new CompiledInputs(parameters, placeholders, page, own, sortable);
     }
 
     /** What kind of body requests carry. */

@@ -17,10 +17,15 @@ import tools.jackson.databind.util.RawValue;
  *     Boolean, LocalDate, LocalTime, LocalDateTime, byte[], a List of those and of {@link Json}, or {@link Given#NULL}
  * @param limit rows asked for; 0 when the operation is no collection
  * @param after where to continue, null for the first page
+ * @param sort what to sort by, checked; null for the operation's own order
  * @param preview true for a caller who only asks what would be changed
  */
 public record Bound(
-        @Nullable Object[] values, int limit, @Nullable String after, boolean preview) {
+        @Nullable Object[] values,
+        int limit,
+        @Nullable String after,
+        @Nullable String sort,
+        boolean preview) {
 
     /** What a request can give that is no value. */
     public enum Given {

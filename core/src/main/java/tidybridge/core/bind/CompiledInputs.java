@@ -1,10 +1,12 @@
 package tidybridge.core.bind;
 
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.definition.In;
 import tidybridge.core.definition.ListRule;
@@ -20,6 +22,7 @@ final class CompiledInputs {
     final List<ParameterDefinition> parameters;
     final @Nullable PageRule page;
     final Set<String> own;
+    final SortReader sort;
     final ValueReader[] readers;
     final @Nullable ListReader[] lists;
     final @Nullable Object[] defaults;
@@ -34,8 +37,13 @@ final class CompiledInputs {
     record Names(String in, In place, Map<String, Integer> indexes, int mostPairs) {}
 
     CompiledInputs(
-            List<ParameterDefinition> parameters, List<String> placeholders, @Nullable PageRule page, Set<String> own)
+            List<ParameterDefinition> parameters,
+            List<String> placeholders,
+            @Nullable PageRule page,
+            Set<String> own,
+            Sortable sortable)
             throws ValueReader.Unfit {
+        this.sort = new SortReader(sortable);
         this.parameters = List.copyOf(parameters);
         this.page = page;
         this.own = Set.copyOf(own);
@@ -68,6 +76,21 @@ final class CompiledInputs {
         this.bodyKind = !pointers.isEmpty() ? BodyKind.JSON : form.indexes.isEmpty() ? BodyKind.NONE : BodyKind.FORM;
     }
 
+    /** What callers may write in one place as a list for people: the operators of a filter stand together, {@code length_m[gte|lte]}. */
+    String listed(Names names) {
+        Map<String, String> operators = new LinkedHashMap<>();
+        for (String name : known(names)) {
+            int bracket = name.indexOf('[');
+            String field = bracket < 0 ? name : name.substring(0, bracket);
+            String operator = bracket < 0 ? "" : name.substring(bracket + 1, name.length() - 1);
+            operators.merge(field, operator, (one, other) -> one + "|" + other);
+        }
+        return operators.entrySet().stream()
+                .map(entry ->
+                        entry.getValue().isEmpty() ? entry.getKey() : entry.getKey() + "[" + entry.getValue() + "]")
+                .collect(Collectors.joining(", "));
+    }
+
     /** What callers may write in one place, the service's own parameters among them. */
     Set<String> known(Names names) {
         Set<String> known = new LinkedHashSet<>();
@@ -76,7 +99,7 @@ final class CompiledInputs {
                 known.add(parameter.wireName());
             }
         }
-        for (String name : List.of(Binder.LIMIT, Binder.AFTER, Binder.PREVIEW)) {
+        for (String name : List.of(Binder.LIMIT, Binder.AFTER, Binder.SORT, Binder.PREVIEW)) {
             if (names == query && own.contains(name)) {
                 known.add(name);
             }

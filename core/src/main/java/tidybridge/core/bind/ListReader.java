@@ -42,6 +42,27 @@ final class ListReader {
         return checked(list);
     }
 
+    /** Reads the items of one value of a query into a list, as far as it can take them. */
+    void items(String text, List<Object> list, Effort effort) throws ValueReader.Unfit {
+        if (!rule.commas()) {
+            list.add(item(text, effort));
+            return;
+        }
+        StringBuilder item = new StringBuilder();
+        for (int i = 0; i <= text.length() && list.size() <= rule.maxItems(); i++) {
+            char c = i == text.length() ? ',' : text.charAt(i);
+            boolean escapes = c == '\\' && i + 1 < text.length() && ",\\".indexOf(text.charAt(i + 1)) >= 0;
+            if (escapes) {
+                item.append(text.charAt(++i));
+            } else if (c == ',') {
+                list.add(item(item.toString(), effort));
+                item.setLength(0);
+            } else {
+                item.append(c);
+            }
+        }
+    }
+
     /** Reads the JSON array that begins at the current token, as far as it can be one. */
     List<Object> json(BodyTokens tokens, Effort effort) throws ValueReader.Unfit, BodyTokens.Broken {
         if (tokens.token() != JsonToken.START_ARRAY) {

@@ -11,6 +11,7 @@ final class OwnInputs {
     private final Mistakes mistakes;
     private int limit;
     private @Nullable String after;
+    private @Nullable String sort;
     private boolean preview;
 
     OwnInputs(Mistakes mistakes) {
@@ -48,6 +49,15 @@ final class OwnInputs {
         after = text;
     }
 
+    void sort(String text, SortReader reader) {
+        if (sort != null) {
+            mistakes.add(Binder.SORT, "query", "is given more than once");
+        } else {
+            reader.check(text, mistakes);
+        }
+        sort = text;
+    }
+
     void preview(String text) {
         if (preview) {
             mistakes.add(Binder.PREVIEW, "query", "is given more than once");
@@ -60,6 +70,6 @@ final class OwnInputs {
     /** The values with what was said beside them. */
     Bound with(@Nullable Object[] values, @Nullable PageRule page) {
         int rows = page == null ? 0 : limit == 0 ? page.limit() : limit;
-        return new Bound(values, rows, after, preview);
+        return new Bound(values, rows, after, sort, preview);
     }
 }

@@ -84,12 +84,20 @@ final class PairReader {
             own.limit(value, page);
         } else if (page != null && name.equals(Binder.AFTER)) {
             own.after(value);
+        } else if (compiled.own.contains(Binder.SORT) && name.equals(Binder.SORT)) {
+            own.sort(value, compiled.sort);
         } else if (compiled.own.contains(Binder.PREVIEW) && name.equals(Binder.PREVIEW)) {
             own.preview(value);
         } else {
             return false;
         }
         return true;
+    }
+
+    /** A field that can be filtered by is often meant to be equal to something. */
+    private static String hint(String name, Set<String> known) {
+        String equal = name + "[eq]";
+        return known.contains(equal) ? " Did you mean '" + equal + "'?" : Nearest.hint(name, known);
     }
 
     private void unknown(String name, Names names) {
@@ -100,7 +108,7 @@ final class PairReader {
         String shown = Mistakes.shown(name);
         String list = known.isEmpty()
                 ? " This call has no " + names.in() + " parameters."
-                : " Known here: " + String.join(", ", known) + ".";
-        mistakes.add(shown, names.in(), "is not known here." + Nearest.hint(shown, known) + list);
+                : " Known here: " + compiled.listed(names) + ".";
+        mistakes.add(shown, names.in(), "is not known here." + hint(shown, known) + list);
     }
 }

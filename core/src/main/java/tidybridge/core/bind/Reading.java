@@ -82,7 +82,7 @@ final class Reading {
             return;
         }
         try {
-            items.add(list.item(text, effort));
+            list.items(text, items, effort);
         } catch (ValueReader.Unfit e) {
             mistakes.of(compiled.parameters.get(index), e.clause());
         }

@@ -10,11 +10,19 @@ import org.jspecify.annotations.Nullable;
  * @param way how it reads
  * @param index the index it uses, null for none
  * @param rows how many rows it expects to look at, each time
+ * @param candidates the indexes it could have used
  * @param notes what it says beside, such as {@code Using filesort}
  */
 public record Access(
-        int select, String table, Way way, @Nullable String index, long rows, List<String> notes) {
+        int select,
+        String table,
+        Way way,
+        @Nullable String index,
+        List<String> candidates,
+        long rows,
+        List<String> notes) {
     public Access {
+        candidates = List.copyOf(candidates);
         notes = List.copyOf(notes);
     }
 

@@ -35,7 +35,7 @@ import tidybridge.core.text.Place;
 final class CatalogCheck {
 
     /** Below this many rows reading a whole table is what the server would do anyway. */
-    private static final long MANY_ROWS = 1_000;
+    static final long MANY_ROWS = 1_000;
 
     private final OperationDefinition operation;
     private final Statement statement;

@@ -6,6 +6,7 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.access.Needs;
 import tidybridge.core.bind.Binder;
+import tidybridge.core.bind.Sortable;
 import tidybridge.core.bind.ValueReader;
 import tidybridge.core.catalog.Catalog;
 import tidybridge.core.catalog.Described;
@@ -13,6 +14,7 @@ import tidybridge.core.catalog.Field;
 import tidybridge.core.condition.Conditions;
 import tidybridge.core.definition.ModuleDefinition;
 import tidybridge.core.definition.OperationDefinition;
+import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.definition.RouteDefinition;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
@@ -65,6 +67,16 @@ record OperationScope(
      * @param own the service's own query parameters that callers may send
      */
     OperationHeader header(Conditions conditions, Set<String> own) {
+        return header(conditions, own, operation.parameters(), Sortable.NONE);
+    }
+
+    /**
+     * The same of an operation whose callers may send more than its own parameters.
+     *
+     * @param inputs the parameters, and what values are read from behind them
+     */
+    OperationHeader header(
+            Conditions conditions, Set<String> own, List<ParameterDefinition> inputs, Sortable sortable) {
         try {
             return new OperationHeader(
                     identity(),
@@ -78,7 +90,7 @@ record OperationScope(
                     operation.sql().file(),
                     operation.sql().text(),
                     operation.parameters(),
-                    new Binder(operation.parameters(), path.placeholders(), operation.page(), own),
+                    new Binder(inputs, path.placeholders(), operation.page(), own, sortable),
                     operation.timeout(),
                     conditions,
                     operation.deprecated());

@@ -94,7 +94,9 @@ final class ParameterCheck {
                     "Use one of them twice in the statement, or give it another 'name:'.");
         }
         boolean reserved = parameter.wireName().equals(Binder.LIMIT)
-                || parameter.wireName().equals(Binder.AFTER);
+                || parameter.wireName().equals(Binder.AFTER)
+                || parameter.wireName().equals(Binder.SORT)
+                        && !operation.sorts().isEmpty();
         if (operation.change().preview()
                 && parameter.in() == In.QUERY
                 && parameter.wireName().equals(Binder.PREVIEW)) {

@@ -19,7 +19,11 @@ final class SampleValues {
 
     private SampleValues() {}
 
-    /** One for each question mark. */
+    /**
+     * One for each question mark.
+     *
+     * @param parameters in the order of the values, and behind them what else is read from the request
+     */
     static List<Object> of(Variant form, List<ParameterDefinition> parameters) {
         List<Object> values = new ArrayList<>();
         for (int slot : form.slots()) {

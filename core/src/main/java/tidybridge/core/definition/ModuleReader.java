@@ -62,6 +62,9 @@ public final class ModuleReader {
             "file",
             "order",
             "page",
+            "sort",
+            "filter",
+            "filter-at",
             "timeout",
             "transaction",
             "isolation",
@@ -75,6 +78,7 @@ public final class ModuleReader {
             "accept");
     static final List<String> METHOD_KEYS = List.of("get", "post", "put", "patch", "delete");
     static final List<String> ROUTE_KEYS = List.of("get", "post", "put", "patch", "delete", "needs", "public");
+    private static final List<String> OF_COLLECTIONS = List.of("page", "order", "sort", "filter", "filter-at");
     private static final Pattern DIRECTION = Pattern.compile("(?i)(?:^|\\s+)(asc|desc)$");
     private static final String ID_PATTERN = "[A-Za-z][A-Za-z0-9_]{0,99}";
     private static final String NAME_PATTERN = "[a-z][a-z0-9-]{0,62}";
@@ -243,6 +247,11 @@ public final class ModuleReader {
         usedFiles.addAll(stepReader.usedFiles());
         int answeredBy = stepReader.answeredBy(keys, steps);
         List<OrderKey> order = keys.texts("order").stream().map(this::orderKey).toList();
+        List<SortRule> sorts = keys.texts("sort").stream()
+                .map(scalar -> new SortRule(scalar.text(), scalar.place()))
+                .toList();
+        List<FilterRule> filters = new FilterReader(findings).read(keys);
+        FilterSite site = filterSite(keys);
         ReplyRule reply = new ReplyReader(keys, findings).read();
         ChangeRules change = new ChangeReader(keys, findings).read(usual.conditions(), entry.place());
         Deprecation deprecated = ParameterReader.deprecation(keys);
@@ -251,9 +260,10 @@ public final class ModuleReader {
             return Optional.empty();
         }
         boolean paged = answer.kind() == AnswerKind.ROWS;
-        if (!paged && (keys.node("page") != null || !order.isEmpty())) {
-            String key = keys.node("page") != null ? "page" : "order";
-            keys.unfit(key, "is for collections only", "Remove it, or write 'answer: rows'.");
+        for (String key : OF_COLLECTIONS) {
+            if (!paged && keys.node(key) != null) {
+                keys.unfit(key, "is for collections only", "Remove it, or write 'answer: rows'.");
+            }
         }
         return Optional.of(new OperationDefinition(
                 method,
@@ -267,12 +277,32 @@ public final class ModuleReader {
                 answer,
                 order,
                 paged ? page : null,
+                sorts,
+                filters,
+                site,
                 timeout,
                 parameters,
                 reply,
                 change,
                 deprecated,
                 accepted));
+    }
+
+    private static FilterSite filterSite(MappingReader keys) {
+        String text = keys.text("filter-at");
+        if (text == null) {
+            return FilterSite.CHOSEN;
+        }
+        if (text.equals("statement")) {
+            return FilterSite.STATEMENT;
+        }
+        if (!text.equals("answer")) {
+            keys.unfit(
+                    "filter-at",
+                    "cannot be '" + text + "'",
+                    "Write 'statement' or 'answer', or leave it out to have the place chosen.");
+        }
+        return FilterSite.ANSWER;
     }
 
     private static @Nullable String id(MappingReader keys) {

@@ -17,6 +17,9 @@ import tidybridge.core.text.SourceText;
  * @param quota how often; null for as often as its module lets
  * @param id what the reference calls it; null to have a name made of method and path
  * @param order what pages are ordered by; empty when the text says nothing
+ * @param sorts what callers may sort a collection by
+ * @param filters what callers may filter a collection by
+ * @param filterSite where their conditions are put
  * @param reply what is said beside the body
  * @param change how it changes data, if it does
  * @param deprecated null while callers may use it
@@ -34,6 +37,9 @@ public record OperationDefinition(
         AnswerDefinition answer,
         List<OrderKey> order,
         @Nullable PageRule page,
+        List<SortRule> sorts,
+        List<FilterRule> filters,
+        FilterSite filterSite,
         Duration timeout,
         List<ParameterDefinition> parameters,
         ReplyRule reply,
@@ -55,6 +61,8 @@ public record OperationDefinition(
     public OperationDefinition {
         steps = List.copyOf(steps);
         order = List.copyOf(order);
+        sorts = List.copyOf(sorts);
+        filters = List.copyOf(filters);
         parameters = List.copyOf(parameters);
         accepted = List.copyOf(accepted);
     }

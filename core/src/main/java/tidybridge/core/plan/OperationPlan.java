@@ -52,6 +52,11 @@ public sealed interface OperationPlan permits ReadPlan, ChangePlan {
         return header().parameters();
     }
 
+    /** What its values are read from, in their order: the parameters, and behind them what callers may put on its rows. */
+    default List<ParameterDefinition> inputs() {
+        return parameters();
+    }
+
     default Binder binder() {
         return header().binder();
     }

@@ -32,6 +32,16 @@ public final class PageOrder {
             this(name, field, type, descending, false, Field.Members.NONE, -1);
         }
 
+        /** The same in a direction. */
+        Key directed(boolean isDescending) {
+            return new Key(name, field, type, isDescending, nullable, members, place);
+        }
+
+        /** The same with its place in another column. */
+        Key at(int column) {
+            return new Key(name, field, type, descending, nullable, members, column);
+        }
+
         /** True for what the database orders by places in a list. */
         public boolean ofMembers() {
             return members != Field.Members.NONE;
@@ -46,7 +56,7 @@ public final class PageOrder {
     public PageOrder(List<Key> keys) {
         this.keys = List.copyOf(keys);
         for (Start start : Start.values()) {
-            requests[start.ordinal()] = new PageRequest(this, start, 0);
+            requests[start.ordinal()] = new PageRequest(this, start, 0, GivenFilters.NONE);
         }
     }
 
@@ -65,7 +75,7 @@ public final class PageOrder {
      * @param nulls a bit for each key, from the lowest, that is null in the row to continue after
      */
     public PageRequest from(Start start, long nulls) {
-        return nulls == 0 ? from(start) : new PageRequest(this, start, nulls);
+        return nulls == 0 ? from(start) : new PageRequest(this, start, nulls, GivenFilters.NONE);
     }
 
     /** The order as text, part of what a position is sealed for. */

@@ -6,7 +6,12 @@ package tidybridge.core.plan;
  *
  * @param nulls a bit for each key of the order, from the lowest, that is null in the row to continue after
  */
-public record PageRequest(PageOrder order, Start start, long nulls) {
+public record PageRequest(PageOrder order, Start start, long nulls, GivenFilters filters) {
+
+    /** The same of the rows that some conditions leave. */
+    public PageRequest with(GivenFilters filters) {
+        return filters.isEmpty() ? this : new PageRequest(order, start, nulls, filters);
+    }
 
     /** True when a key is null in the row to continue after. */
     boolean isNull(int key) {

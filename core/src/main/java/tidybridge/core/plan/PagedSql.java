@@ -2,6 +2,7 @@ package tidybridge.core.plan;
 
 import java.util.ArrayList;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import tidybridge.core.sql.Dialect;
 
 /**
@@ -11,7 +12,8 @@ import tidybridge.core.sql.Dialect;
  */
 final class PagedSql {
 
-    private static final String ALIAS = "page_";
+    /** What the statement is called there. */
+    static final String ALIAS = "page_";
 
     private final Dialect dialect;
     private final PageRequest request;
@@ -25,25 +27,38 @@ final class PagedSql {
         this.keys = request.order().keys();
     }
 
-    /** The paged form of a statement whose own slots are given. */
-    static Variant wrap(String statement, List<Integer> statementSlots, PageRequest request, Dialect dialect) {
+    /** The paged form of a statement whose own slots are given, and perhaps conditions on it with theirs. */
+    static Variant wrap(
+            String statement,
+            List<Integer> statementSlots,
+            @Nullable String conditions,
+            List<Integer> conditionSlots,
+            PageRequest request,
+            Dialect dialect) {
         PagedSql page = new PagedSql(request, dialect);
         page.select();
         page.sql.append(" from (").append(statement).append(") as ").append(ALIAS);
         page.slots.addAll(statementSlots);
-        switch (request.start()) {
-            case BEGINNING -> {}
-            case AFTER_CHANGE -> {
-                page.sql.append(" where ");
-                page.skipping();
-            }
-            case AFTER_TIES -> {
-                page.sql.append(" where ");
-                page.beyond(0);
-            }
+        if (conditions != null) {
+            page.sql.append(" where ").append(conditions);
+            page.slots.addAll(conditionSlots);
+        }
+        if (request.start() != Start.BEGINNING) {
+            page.sql.append(conditions == null ? " where " : " and (");
+            page.behind();
+            page.sql.append(conditions == null ? "" : ")");
         }
         page.order();
         return page.variant();
+    }
+
+    /** What is true of the rows behind the one to continue after. */
+    private void behind() {
+        switch (request.start()) {
+            case BEGINNING -> {}
+            case AFTER_CHANGE -> skipping();
+            case AFTER_TIES -> beyond(0);
+        }
     }
 
     /** The statement's own columns, and behind them the places of members. */

@@ -48,7 +48,7 @@ public final class StatementPlan {
 
     /** Writes the statement with what applies. */
     private interface Writing {
-        Rendered write(Predicate<String> given, ToIntFunction<String> items);
+        Rendered write(Predicate<String> given, ToIntFunction<String> items, @Nullable Rendered conditions);
     }
 
     /**
@@ -134,7 +134,7 @@ public final class StatementPlan {
                         parameters,
                         names,
                         bounded,
-                        (given, items) -> renderer.rows(target, select, given, items)));
+                        (given, items, conditions) -> renderer.rows(target, select, given, items)));
     }
 
     private boolean isOfRows() {
@@ -234,6 +234,11 @@ public final class StatementPlan {
         return samples.size() <= MOST_EXPLAINED ? samples : samples.subList(0, MOST_EXPLAINED);
     }
 
+    /** The form of a page with nothing optional given but the conditions on it; lists with two items. */
+    public Variant sample(PageRequest page) {
+        return sample(Given.NOTHING, page);
+    }
+
     private Variant sample(Given given, @Nullable PageRequest page) {
         int[] sizes = new int[lists.length];
         Arrays.fill(sizes, ListSize.ofItems(2));
@@ -246,7 +251,7 @@ public final class StatementPlan {
 
     /** The statement alone with everything given, as a source describes it best. */
     public String plain() {
-        return mark() + writing.write(name -> true, name -> -1).sql();
+        return mark() + writing.write(name -> true, name -> -1, null).sql();
     }
 
     /** A query as a page puts it into another. */
@@ -255,11 +260,16 @@ public final class StatementPlan {
     }
 
     private Variant write(Form form) {
-        Rendered rendered = writing.write(name -> isGiven(name, form.given()), name -> marks(name, form.sizes()));
-        List<Integer> slots = rendered.slots().stream().map(this::slot).toList();
         PageRequest page = form.page();
+        Rendered inside = page == null ? null : page.filters().inside();
+        Rendered rendered =
+                writing.write(name -> isGiven(name, form.given()), name -> marks(name, form.sizes()), inside);
+        List<Integer> slots = slots(rendered);
         if (page != null) {
-            Variant paged = PagedSql.wrap(rendered.sql(), slots, page, statement.dialect());
+            Rendered around = page.filters().around();
+            Variant paged = around == null
+                    ? PagedSql.wrap(rendered.sql(), slots, null, List.of(), page, statement.dialect())
+                    : PagedSql.wrap(rendered.sql(), slots, around.sql(), slots(around), page, statement.dialect());
             return new Variant(bounded.apply(mark() + paged.sql()), paged.slots());
         }
         return new Variant(
@@ -294,6 +304,10 @@ public final class StatementPlan {
             throw new IllegalStateException("no parameter for :" + name);
         }
         return index;
+    }
+
+    private List<Integer> slots(Rendered rendered) {
+        return rendered.slots().stream().map(this::slot).toList();
     }
 
     private int slot(Rendered.Slot slot) {

@@ -168,6 +168,7 @@ public final class OpenApi {
         }
         OwnParameters.of(plan).forEach(own -> parameters.add(parameter(own)));
         if (plan instanceof CollectionPlan collection) {
+            parameters.addAll(FilterParameters.of(collection.filters()));
             parameters.add(limit(collection.page()));
             parameters.add(after(collection.order()));
         }

@@ -3,6 +3,7 @@ package tidybridge.core.reference;
 import java.util.ArrayList;
 import java.util.List;
 import tidybridge.core.bind.Binder;
+import tidybridge.core.bind.Sortable;
 import tidybridge.core.definition.Constraints;
 import tidybridge.core.definition.In;
 import tidybridge.core.definition.Need;
@@ -32,10 +33,23 @@ public final class OwnParameters {
     /** Those of one operation; pages have theirs elsewhere. */
     public static List<ParameterDefinition> of(OperationPlan plan) {
         return switch (plan) {
-            case CollectionPlan page -> List.of();
+            case CollectionPlan page -> ofSorts(page.sorts().sortable());
             case OneRowPlan row -> ofState(row.reply());
             case ChangePlan change -> of(change);
         };
+    }
+
+    private static List<ParameterDefinition> ofSorts(Sortable sortable) {
+        List<String> names = List.copyOf(sortable.lengths().keySet());
+        return names.isEmpty()
+                ? List.of()
+                : List.of(own(
+                        Binder.SORT,
+                        In.QUERY,
+                        false,
+                        "What to sort by, with commas between them and '-' before what descends: "
+                                + String.join(", ", names) + ".",
+                        Constraints.NONE));
     }
 
     private static List<ParameterDefinition> ofState(RowReply reply) {

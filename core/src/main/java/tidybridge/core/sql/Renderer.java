@@ -37,6 +37,37 @@ public final class Renderer {
     }
 
     /**
+     * The same with further conditions behind the statement's own.
+     *
+     * @param conditions only for a statement that {@link Statement#takesConditions}; null for none
+     */
+    public Rendered render(Predicate<String> given, ToIntFunction<String> items, @Nullable Rendered conditions) {
+        return conditions == null ? render(given, items) : conditioned(given, items, conditions);
+    }
+
+    private Rendered conditioned(Predicate<String> given, ToIntFunction<String> items, Rendered conditions) {
+        boolean[] staying = statement.staying(given);
+        Writing writing = new Writing(staying, items, name -> null);
+        int where = view.clause(Word.WHERE, 0, view.size());
+        if (where < view.size() && staying[where]) {
+            int end = view.endOfClause(where + 1, view.size());
+            writing.tokens(0, where + 1);
+            writing.sql.append(" (");
+            writing.tokens(where + 1, end);
+            writing.sql.append(") and ");
+            writing.add(conditions);
+            writing.tokens(end, view.size());
+        } else {
+            int end = view.endOfClause(view.clause(Word.FROM, 0, view.size()) + 1, view.size());
+            writing.tokens(0, end);
+            writing.sql.append(" where ");
+            writing.add(conditions);
+            writing.tokens(end, view.size());
+        }
+        return writing.rendered();
+    }
+
+    /**
      * The statement with every part, and a value of its kind in the place of each bind parameter: a database tells the types of its
      * columns only when it knows those of the values.
      *
@@ -152,6 +183,12 @@ public final class Renderer {
                     view.appendTo(sql, i);
                 }
             }
+        }
+
+        /** Something with slots of its own. */
+        void add(Rendered part) {
+            sql.append(part.sql()).append(' ');
+            slots.addAll(part.slots());
         }
 
         private void slots(String name, int size) {

@@ -24,6 +24,22 @@ public final class Statement {
     private static final Set<Word> OPERATORS =
             EnumSet.of(Word.AND, Word.OR, Word.XOR, Word.NOT, Word.IS, Word.IN, Word.LIKE, Word.BETWEEN);
 
+    /** Words of a query that say something of its rows together, or behind which no condition can stand. */
+    private static final Set<Word> WHOLE_RESULT = EnumSet.of(
+            Word.GROUP,
+            Word.HAVING,
+            Word.WINDOW,
+            Word.LIMIT,
+            Word.OFFSET,
+            Word.FETCH,
+            Word.FOR,
+            Word.INTO,
+            Word.UNION,
+            Word.EXCEPT,
+            Word.INTERSECT,
+            Word.PROCEDURE,
+            Word.WITH);
+
     private final SourceText source;
     private final Dialect dialect;
     private final StatementKind kind;
@@ -159,6 +175,26 @@ public final class Statement {
             }
         }
         return Optional.empty();
+    }
+
+    /**
+     * True for one query whose rows are those of its tables that its conditions leave, so that a condition on a column of theirs can stand
+     * among its own: no groups, no windows, no limit, nothing put together with another query, no variables that count.
+     */
+    public boolean takesConditions() {
+        if (kind != StatementKind.QUERY || view.clause(Word.FROM, 0, view.size()) == view.size()) {
+            return false;
+        }
+        for (int i = 0; i < view.size(); i++) {
+            if (view.kind(i) == Kind.VARIABLE
+                    || view.is(i, Word.OVER)
+                    || view.depth(i) == 0 && WHOLE_RESULT.contains(view.word(i)) && !view.after(i, '.')) {
+                return false;
+            }
+        }
+        Outline outline = outline();
+        Outline.Block main = outline.main();
+        return main != null && !outline.combined() && !main.aggregated();
     }
 
     /** The place of an offset in the text. */

@@ -399,9 +399,10 @@ class CatalogCheckTest {
         @Test
         void plansWithoutIndexes() {
             String sql = "select id from berth where id > :x";
-            Access whole = new Access(1, "b", Access.Way.WHOLE_TABLE, null, 5_000, List.of());
-            Access sorted = new Access(1, "b", Access.Way.RANGE, "i", 5_000, List.of("Using where", "Using filesort"));
-            Access small = new Access(1, "b", Access.Way.WHOLE_TABLE, null, 400, List.of("Using filesort"));
+            Access whole = new Access(1, "b", Access.Way.WHOLE_TABLE, null, List.of(), 5_000, List.of());
+            Access sorted = new Access(
+                    1, "b", Access.Way.RANGE, "i", List.of(), 5_000, List.of("Using where", "Using filesort"));
+            Access small = new Access(1, "b", Access.Way.WHOLE_TABLE, null, List.of(), 400, List.of("Using filesort"));
             assertThat(codes("integer", "1", sql, whole)).containsExactly("filter-without-index");
             assertThat(codes("integer", "1", sql, sorted)).containsExactly("order-without-index");
             assertThat(codes("integer", "1", sql, small)).isEmpty();

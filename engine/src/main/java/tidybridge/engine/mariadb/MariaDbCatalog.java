@@ -96,19 +96,23 @@ final class MariaDbCatalog implements CatalogReader {
     private static List<Access> accesses(ResultSet rows) throws SQLException {
         List<Access> accesses = new ArrayList<>();
         while (rows.next()) {
-            String extra = text(rows.getString("Extra"));
             accesses.add(new Access(
                     rows.getInt("id"),
                     text(rows.getString("table")),
                     way(rows.getString("type")),
                     rows.getString("key"),
+                    list(rows.getString("possible_keys"), ","),
                     rows.getLong("rows"),
-                    Arrays.stream(extra.split(";"))
-                            .map(String::strip)
-                            .filter(note -> !note.isEmpty())
-                            .toList()));
+                    list(rows.getString("Extra"), ";")));
         }
         return accesses;
+    }
+
+    private static List<String> list(@Nullable String text, String separator) {
+        return Arrays.stream(text(text).split(separator))
+                .map(String::strip)
+                .filter(item -> !item.isEmpty())
+                .toList();
     }
 
     private static String text(@Nullable String value) {

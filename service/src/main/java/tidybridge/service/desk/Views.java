@@ -113,6 +113,7 @@ final class Views {
             boolean changes,
             boolean batch,
             List<ParameterView> parameters,
+            List<ParameterView> filters,
             List<FieldView> fields,
             List<OrderView> order,
             @Nullable PageView page,
@@ -135,6 +136,7 @@ final class Views {
                                     plan.parameters().stream().map(one -> ParameterView.of(one, null)),
                                     OwnParameters.of(plan).stream().map(one -> ParameterView.of(one, true)))
                             .toList(),
+                    filters(plan),
                     plan.fields().stream().map(FieldView::of).toList(),
                     order(plan),
                     plan instanceof CollectionPlan collection
@@ -152,6 +154,14 @@ final class Views {
                 case ChangePlan change ->
                     change.sequence().steps().stream().map(StepView::of).toList();
             };
+        }
+
+        private static List<ParameterView> filters(OperationPlan plan) {
+            return plan instanceof CollectionPlan collection
+                    ? collection.filters().parameters().stream()
+                            .map(one -> ParameterView.of(one, null))
+                            .toList()
+                    : List.of();
         }
 
         private static List<OrderView> order(OperationPlan plan) {
@@ -200,7 +210,7 @@ final class Views {
                     parameter.constraints().minLength(),
                     parameter.constraints().maxLength(),
                     pattern == null ? null : pattern.text(),
-                    parameter.constraints().allowed(),
+                    parameter.list() == null ? parameter.constraints().allowed() : List.of(),
                     own);
         }
     }

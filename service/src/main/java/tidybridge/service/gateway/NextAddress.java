@@ -19,11 +19,24 @@ final class NextAddress {
                 int end = query.indexOf('&', start);
                 end = end < 0 ? query.length() : end;
                 if (end > start && !query.startsWith(AFTER, start)) {
-                    address.append(query, start, end).append('&');
+                    append(address, query, start, end);
+                    address.append('&');
                 }
                 start = end + 1;
             }
         }
         return address.append(AFTER).append(after).toString();
+    }
+
+    /** Brackets are taken as callers write them, but stand in no address (RFC 3986). */
+    private static void append(StringBuilder address, String query, int start, int end) {
+        for (int i = start; i < end; i++) {
+            char c = query.charAt(i);
+            switch (c) {
+                case '[' -> address.append("%5B");
+                case ']' -> address.append("%5D");
+                default -> address.append(c);
+            }
+        }
     }
 }

@@ -13,7 +13,6 @@ import tidybridge.core.bind.BadInput;
 import tidybridge.core.bind.Binder;
 import tidybridge.core.catalog.FieldType;
 import tidybridge.core.page.Continuation;
-import tidybridge.core.plan.CollectionPlan;
 import tidybridge.core.plan.PageOrder;
 import tidybridge.core.plan.Start;
 import tidybridge.core.problem.InputError;
@@ -37,22 +36,23 @@ record PagePosition(Start start, long nulls, @Nullable Object @Nullable [] value
     /**
      * Reads what {@link #write} wrote.
      *
+     * @param scope the collection, its order, and the conditions on it
      * @param after null for the beginning
      */
-    static PagePosition read(Continuation continuation, CollectionPlan collection, @Nullable String after)
+    static PagePosition read(Continuation continuation, String scope, PageOrder order, @Nullable String after)
             throws BadInput {
         if (after == null) {
             return BEGINNING;
         }
-        List<PageOrder.Key> keys = collection.order().keys();
-        @Nullable String[] texts = continuation.read(collection.scope(), after, keys.size() + 1);
+        List<PageOrder.Key> keys = order.keys();
+        @Nullable String[] texts = continuation.read(scope, after, keys.size() + 1);
         if (texts == null) {
             throw new BadInput(
                     List.of(
                             new InputError(
                                     Binder.AFTER,
                                     "query",
-                                    "'after' is no position in this collection; take it from page.next as it is, or leave it out to begin again.")));
+                                    "'after' is no position in this collection with these conditions; take it from page.next as it is, or leave it out to begin again.")));
         }
         @Nullable Object[] values = new @Nullable Object[keys.size()];
         long nulls = 0;
@@ -68,15 +68,15 @@ record PagePosition(Start start, long nulls, @Nullable Object @Nullable [] value
     /**
      * Writes the position behind a page.
      *
+     * @param scope as it is read with
      * @param first the first order value of the page's first row
      * @param last the order values of its last row
      */
-    static String write(
-            Continuation continuation, CollectionPlan collection, @Nullable String first, @Nullable String[] last) {
+    static String write(Continuation continuation, String scope, @Nullable String first, @Nullable String[] last) {
         @Nullable String[] texts = new @Nullable String[last.length + 1];
         System.arraycopy(last, 0, texts, 0, last.length);
         texts[last.length] = Objects.equals(first, last[0]) ? TIES : CHANGE;
-        return continuation.write(collection.scope(), texts);
+        return continuation.write(scope, texts);
     }
 
     /** An order value of the current row as text that loses nothing; null for null. */

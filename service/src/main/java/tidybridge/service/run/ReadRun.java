@@ -14,6 +14,7 @@ import tidybridge.core.bind.Inputs;
 import tidybridge.core.plan.CollectionPlan;
 import tidybridge.core.plan.FileColumns;
 import tidybridge.core.plan.FilePlan;
+import tidybridge.core.plan.GivenFilters;
 import tidybridge.core.plan.HeaderColumn;
 import tidybridge.core.plan.NothingPlan;
 import tidybridge.core.plan.OneRowPlan;
@@ -171,7 +172,10 @@ public final class ReadRun {
     private boolean page(CollectionPlan collection, Bound bound, RowWriter writer, ConnectionShare.Turn turn)
             throws SourceFailure, BadInput, Refusal {
         answer.mediaType(JSON);
-        PagePosition position = PagePosition.read(operation.continuation(), collection, bound.after());
+        GivenFilters filters = collection.filters().take(bound.values());
+        PageOrder order = collection.sorts().order(bound.sort());
+        String scope = collection.scope() + " " + order.label() + filters.label();
+        PagePosition position = PagePosition.read(operation.continuation(), scope, order, bound.after());
         int limit = bound.limit();
         if (limit > EXPORT_ROWS) {
             answer.expectLong();
@@ -182,13 +186,15 @@ public final class ReadRun {
         Query query = new Query(
                 collection
                         .statement()
-                        .variant(bound.values(), collection.order().from(position.start(), position.nulls())),
+                        .variant(
+                                bound.values(),
+                                order.from(position.start(), position.nulls()).with(filters)),
                 bound.values(),
                 position.values(),
                 limit + 1,
                 limit > LONG_PAGE_ROWS ? READ_AHEAD_ROWS : 0,
                 collection.timeout());
-        operation.source().read(query, found -> writePage(found, collection, limit, writer));
+        operation.source().read(query, found -> writePage(found, order, scope, limit, writer));
         return true;
     }
 
@@ -201,8 +207,7 @@ public final class ReadRun {
                         + "; ask for fewer rows, or try again in a moment.");
     }
 
-    private void writePage(Rows found, CollectionPlan collection, int limit, RowWriter writer) {
-        PageOrder order = collection.order();
+    private void writePage(Rows found, PageOrder order, String scope, int limit, RowWriter writer) {
         try (RowSink sink = new JsonRowSink(answer.body())) {
             sink.beginPage();
             String first = null;
@@ -219,7 +224,7 @@ public final class ReadRun {
             }
             rows = count;
             String after = last != null && found.next()
-                    ? PagePosition.write(operation.continuation(), collection, first, last)
+                    ? PagePosition.write(operation.continuation(), scope, first, last)
                     : null;
             sink.endPage(limit, after, after == null ? null : answer.continued(after));
         }

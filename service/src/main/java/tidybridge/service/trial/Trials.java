@@ -316,7 +316,13 @@ public final class Trials {
     private static Variant form(ReadPlan plan, Bound bound) {
         return switch (plan) {
             case CollectionPlan page ->
-                page.statement().variant(bound.values(), page.order().from(Start.BEGINNING));
+                page.statement()
+                        .variant(
+                                bound.values(),
+                                page.sorts()
+                                        .order(bound.sort())
+                                        .from(Start.BEGINNING)
+                                        .with(page.filters().take(bound.values())));
             case OneRowPlan one -> one.statement().variant(bound.values());
         };
     }
@@ -340,7 +346,7 @@ public final class Trials {
         if (slot < 0) {
             return "limit";
         }
-        String name = plan.parameters().get(Variant.value(slot)).name();
+        String name = plan.inputs().get(Variant.value(slot)).name();
         return Variant.isItem(slot) ? name + "[" + Variant.itemOf(slot) + "]" : name;
     }
 
@@ -348,7 +354,7 @@ public final class Trials {
         if (slot < 0) {
             return "integer";
         }
-        ParameterDefinition parameter = plan.parameters().get(Variant.value(slot));
+        ParameterDefinition parameter = plan.inputs().get(Variant.value(slot));
         return (parameter.list() == null ? parameter.type() : parameter.list().type()).label();
     }
 }

@@ -1,0 +1,216 @@
+package tidybridge.service;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.net.http.HttpResponse;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+import org.junit.jupiter.params.provider.ValueSource;
+import tidybridge.demo.TestDatabase;
+import tools.jackson.databind.JsonNode;
+
+/** Callers sort a collection as the database does, by every type there is, and walk all of its pages; rows that come and go disturb no other. */
+class SortTest {
+
+    private static final int ROWS = 40;
+    private static final Random RANDOM = new Random(20_310_503);
+
+    private static RunningService service;
+
+    @BeforeAll
+    static void publish() throws Exception {
+        service = SharedService.get();
+        EveryType.make("every_sort", ROWS, RANDOM);
+        service.post("/desk/sources/waterways/refresh", Map.of());
+        String columns = String.join(
+                ", ",
+                IntStream.range(0, EveryType.COLUMNS.size())
+                        .mapToObj(i -> "c" + i)
+                        .toList());
+        HttpResponse<String> response = service.publish(
+                """
+                module: sorted
+                version: 1.0.0
+                title: Sorted
+                source: waterways
+                public: true
+                routes:
+                  /rows:
+                    get:
+                      about: Sorted
+                      sql: rows.sql
+                      answer: rows
+                      order: [id]
+                      sort: [%s, id]
+                      filter: [id: [lte], c6: [null]]
+                """.formatted(columns), Map.of("rows.sql", "select id, " + columns + " from every_sort"));
+        assertThat(response.statusCode()).as(response.body()).isEqualTo(200);
+    }
+
+    @AfterAll
+    static void drop() throws Exception {
+        TestDatabase.execute("waterways", "drop table every_sort");
+    }
+
+    private static HttpResponse<String> get(String query) throws Exception {
+        return service.get("/api/sorted/v1/rows?" + query);
+    }
+
+    private static String id(JsonNode row) {
+        return row.path("id").asString();
+    }
+
+    private static List<String> walk(String query) throws Exception {
+        List<String> ids = new ArrayList<>();
+        String next = "/api/sorted/v1/rows?" + query;
+        while (!next.isEmpty() && ids.size() <= 3 * ROWS) {
+            JsonNode page = service.json(next);
+            page.path("data").forEach(row -> ids.add(id(row)));
+            next = page.at("/page/next").asString("");
+        }
+        return ids;
+    }
+
+    /** {@code -c3,c5} as SQL, with the key behind it. */
+    private static String sql(String sort) {
+        List<String> keys = new ArrayList<>();
+        for (String part : sort.split(",")) {
+            keys.add(part.startsWith("-") ? part.substring(1) + " desc" : part);
+        }
+        return String.join(", ", keys) + ", id";
+    }
+
+    static Stream<String> sorts() {
+        List<String> sorts = new ArrayList<>();
+        for (int i = 0; i < EveryType.COLUMNS.size(); i++) {
+            sorts.add("c" + i);
+            sorts.add("-c" + i);
+        }
+        for (int n = 0; n < 60; n++) {
+            List<Integer> columns = new ArrayList<>(
+                    IntStream.range(0, EveryType.COLUMNS.size()).boxed().toList());
+            java.util.Collections.shuffle(columns, RANDOM);
+            sorts.add(String.join(
+                    ",",
+                    columns.subList(0, 2 + RANDOM.nextInt(2)).stream()
+                            .map(column -> (RANDOM.nextBoolean() ? "-c" : "c") + column)
+                            .toList()));
+        }
+        return sorts.stream();
+    }
+
+    @ParameterizedTest
+    @MethodSource("sorts")
+    void allPagesTogetherAreOneBigQuery(String sort) throws Exception {
+        List<String> expected = TestDatabase.column("select id from every_sort order by " + sql(sort));
+        int limit = 1 + RANDOM.nextInt(12);
+        assertThat(walk("limit=" + limit + "&sort=" + sort))
+                .as("order by " + sql(sort) + ", pages of " + limit)
+                .isEqualTo(expected);
+    }
+
+    @Test
+    void conditionsAndSortsGoTogether() throws Exception {
+        assertThat(walk("limit=4&sort=-c0,c6&id[lte]=25&c6[null]=false"))
+                .isEqualTo(TestDatabase.column(
+                        "select id from every_sort where id <= 25 and c6 is not null order by c0 desc, c6, id"));
+    }
+
+    /** Every row that is there all the time is found once, in its order, whatever is inserted and deleted between the pages. */
+    @ParameterizedTest
+    @ValueSource(strings = {"c0", "-c17", "c26,-c6", "-c2,c9", "-id", "c31,-c14"})
+    void rowsThatComeAndGoDisturbNoOther(String sort) throws Exception {
+        List<String> stays = TestDatabase.column("select id from every_sort order by " + sql(sort));
+        List<String> walked = new ArrayList<>();
+        String next = "/api/sorted/v1/rows?limit=3&sort=" + sort;
+        int fresh = 1_000;
+        while (!next.isEmpty()) {
+            JsonNode page = service.json(next);
+            page.path("data").forEach(row -> walked.add(id(row)));
+            next = page.at("/page/next").asString("");
+            String copied = stays.get(RANDOM.nextInt(stays.size()));
+            String columns = String.join(
+                    ", ",
+                    IntStream.range(0, EveryType.COLUMNS.size())
+                            .mapToObj(i -> "c" + i)
+                            .toList());
+            TestDatabase.execute(
+                    "waterways",
+                    "set sql_mode = ''",
+                    "insert into every_sort select " + ++fresh + ", " + columns + " from every_sort where id = "
+                            + copied,
+                    "delete from every_sort where id = " + (1_000 + RANDOM.nextInt(fresh - 999)));
+        }
+        TestDatabase.execute("waterways", "delete from every_sort where id > 1000");
+        assertThat(walked.stream().filter(stays::contains).toList()).isEqualTo(stays);
+    }
+
+    @Test
+    void aPositionBelongsToItsOrder() throws Exception {
+        String after =
+                RunningService.json(get("limit=3&sort=-c0")).at("/page/after").asString();
+        assertThat(get("limit=3&sort=-c0&after=" + after).statusCode()).isEqualTo(200);
+        for (String other : List.of("", "sort=c0&", "sort=-c0,c1&", "sort=-c1&")) {
+            HttpResponse<String> response = get(other + "after=" + after);
+            assertThat(response.statusCode()).as(other).isEqualTo(400);
+        }
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "c99; cannot sort by 'c99'",
+                "c0,c0; names 'c0' twice",
+                "c0,-c0; names 'c0' twice",
+                "; has a part without a name",
+                "c0,,c1; has a part without a name",
+                "-; has a part without a name",
+                "--c0; cannot sort by '-c0'",
+                "c0 desc; cannot sort by 'c0 desc'"
+            })
+    void mistakesAreNamed(String call) throws Exception {
+        String[] parts = call.split("; ");
+        HttpResponse<String> response = get("sort=" + parts[0].replace(" ", "+"));
+        assertThat(response.statusCode()).as(response.body()).isEqualTo(400);
+        assertThat(RunningService.json(response).at("/errors/0/detail").asString())
+                .contains(parts[1]);
+        assertThat(get("sort=c0&sort=c1").body()).contains("is given more than once");
+    }
+
+    /** A position has to fit into an address. */
+    @Test
+    void longTextsAreNotSortedByTogether() throws Exception {
+        TestDatabase.execute(
+                "waterways",
+                "create or replace table long_texts (id int primary key, a varchar(600), b varchar(600), c varchar(1200))");
+        service.post("/desk/sources/waterways/refresh", Map.of());
+        String text = """
+                module: longs
+                version: 1.0.0
+                title: Longs
+                source: waterways
+                public: true
+                routes:
+                  /rows:
+                    get: { about: Long, sql: rows.sql, answer: rows, order: [id], sort: [a, %s] }
+                """;
+        Map<String, String> sql = Map.of("rows.sql", "select id, a, b, c from long_texts");
+        assertThat(service.publish(text.formatted("c"), sql).body()).contains("sort-unfit");
+        assertThat(service.publish(text.formatted("b"), sql).statusCode()).isEqualTo(200);
+        assertThat(service.get("/api/longs/v1/rows?sort=a").statusCode()).isEqualTo(200);
+        HttpResponse<String> response = service.get("/api/longs/v1/rows?sort=a,b");
+        assertThat(response.statusCode()).isEqualTo(400);
+        assertThat(response.body())
+                .contains("sorts by texts that may be 1200 characters long together, and 1000 can be");
+        TestDatabase.execute("waterways", "drop table long_texts");
+    }
+}
