@@ -1,3 +1,4 @@
+import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.util.UUID;
 import marrowby.ApiClient;
@@ -6,6 +7,7 @@ import marrowby.api.BerthsApi;
 import marrowby.api.BookingsApi;
 import marrowby.model.BerthsPage;
 import marrowby.model.BookingsRow;
+import marrowby.model.GetBerthsNightlyRateParameter;
 import marrowby.model.PatchBookingsByBookingIdRequest;
 import marrowby.model.PostBookingsRequest;
 
@@ -19,9 +21,16 @@ public final class Call {
         BerthsApi berths = new BerthsApi(client);
         LocalDate from = LocalDate.of(2031, 7, 1);
         LocalDate until = from.plusDays(3);
-        BerthsPage first = berths.getBerths(from, until, null, null, 2, null);
+        GetBerthsNightlyRateParameter rate = new GetBerthsNightlyRateParameter().lte(new BigDecimal("25.5"));
+        BerthsPage first =
+                berths.getBerths(from, until, null, null, "-nightly_rate", rate, null, null, null, null, 2, null);
         check(first.getData().size() == 2, "a page of two berths");
-        BerthsPage next = berths.getBerths(from, until, null, null, 2, first.getPage().getAfter());
+        check(
+                first.getData().get(0).getNightlyRate().compareTo(new BigDecimal("25.5")) <= 0,
+                "a berth that costs no more than was asked");
+        String after = first.getPage().getAfter();
+        BerthsPage next =
+                berths.getBerths(from, until, null, null, "-nightly_rate", rate, null, null, null, null, 2, after);
         check(!next.getData().equals(first.getData()), "the next page holds other berths");
         try {
             berths.getBerthsByBerthId(99_999_999L);

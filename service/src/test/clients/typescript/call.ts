@@ -11,6 +11,13 @@ function check(holds: boolean, what: string): void {
 }
 
 const first = await client.GET("/berths", { params: { query: { from: "2031-05-01", until: "2031-05-04", limit: 2 } } });
+const cheap = await client.GET("/berths", {
+  params: { query: { from: "2031-05-01", until: "2031-05-04", nightly_rate: { lte: 20 }, has_power: { eq: true }, sort: "-nightly_rate" } },
+});
+check(
+  (cheap.data?.data.length ?? 0) > 0 && cheap.data!.data.every((berth) => berth.nightly_rate <= 20 && berth.has_power),
+  "only berths that cost no more than was asked",
+);
 const berths: components["schemas"]["BerthsRow"][] = first.data?.data ?? [];
 check(berths.length === 2, "a page of two berths");
 const more = await client.GET("/berths", {

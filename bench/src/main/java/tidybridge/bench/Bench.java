@@ -59,7 +59,8 @@ public final class Bench {
     private enum Part {
         ALL,
         CHECKS,
-        ACCESS
+        ACCESS,
+        FILTERS
     }
 
     private Bench(Path project, boolean quick, boolean json, Part part) throws IOException {
@@ -84,7 +85,9 @@ public final class Bench {
             System.exit(0);
         }
         List<String> options = List.of(args);
-        Part part = options.contains("checks") ? Part.CHECKS : options.contains("access") ? Part.ACCESS : Part.ALL;
+        Part part = options.contains("checks")
+                ? Part.CHECKS
+                : options.contains("access") ? Part.ACCESS : options.contains("filters") ? Part.FILTERS : Part.ALL;
         new Bench(Path.of(args[0]), options.contains("--quick"), options.contains("--json"), part).run();
         System.exit(0);
     }
@@ -114,10 +117,13 @@ public final class Bench {
                 peerPid = peer.pid();
                 floorPid = floor.pid();
                 publish(service, project.resolve("bench/workspace"), folder.resolve("home"));
-                if (part != Part.ACCESS) {
+                if (part == Part.ALL || part == Part.CHECKS) {
                     measureChecks(service, jdbc + PREPARED_ON_SERVER, secrets);
                 }
-                if (part != Part.CHECKS) {
+                if (part == Part.ALL || part == Part.FILTERS) {
+                    filteredPage(service.address() + "/api/bench/v1");
+                }
+                if (part == Part.ALL || part == Part.ACCESS) {
                     new Access(service, folder.resolve("home"), load, report).measure(rounds, warmUps);
                 }
                 if (part != Part.ALL) {
@@ -286,6 +292,26 @@ public final class Bench {
                     1 / Load.transfer(peer + "/passages?limit=25&offset=450000").seconds());
         }
         report.add(Result.of("page at row 450,000 (floor: page 1)", later, counted, first, ">= 0.91 x the first page"));
+    }
+
+    /** A caller's conditions and sort, beside the same written into the statement. */
+    private void filteredPage(String service) throws Exception {
+        String since = "2031-01-01T00:00:00";
+        String filtered =
+                service + "/passages/filtered?limit=25&lock_id%5Beq%5D=3&sort=-passed_at&passed_at%5Bgte%5D=" + since;
+        String byHand = service + "/passages/by-hand?limit=25&lock=3&since=" + since;
+        List<Double> ours = new ArrayList<>();
+        List<Double> written = new ArrayList<>();
+        for (int i = 0; i < warmUps; i++) {
+            load.requestsPerSecond(filtered);
+            load.requestsPerSecond(byHand);
+        }
+        for (int round = 1; round <= rounds; round++) {
+            sayEachTenth("filtered, sorted page", round);
+            ours.add(load.requestsPerSecond(filtered));
+            written.add(load.requestsPerSecond(byHand));
+        }
+        report.add(Result.of("filtered, sorted page (floor: by hand)", ours, List.of(), written, ">= 0.9 x by hand"));
     }
 
     private void measureDrain(String service, String peer, String jdbc, Secrets secrets) throws Exception {

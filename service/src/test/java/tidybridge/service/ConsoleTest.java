@@ -126,6 +126,23 @@ class ConsoleTest {
     }
 
     @Test
+    void rowsAreFilteredAndSorted() throws Exception {
+        signIn();
+        openOperation("GET /berths Berths free for a whole stay");
+        page.locator(".conditions").click();
+        page.getByText("nightly_rate ≤").click();
+        page.keyboard().press("Escape");
+        page.getByLabel("nightly_rate[lte]").fill("twenty");
+        page.getByLabel("sort", new Page.GetByLabelOptions().setExact(true)).fill("-nightly_rate");
+        button("Call").click();
+        assertThat(page.getByText("must be a number such as 12 or 0.5")).isVisible();
+        page.getByLabel("nightly_rate[lte]").fill("20");
+        button("Call").click();
+        assertThat(page.getByRole(AriaRole.STATUS)).containsText("200");
+        assertThat(page.locator(".curl")).containsText("sort=-nightly_rate&nightly_rate%5Blte%5D=20");
+    }
+
+    @Test
     void theNextPageIsOneStepAway() throws Exception {
         signIn();
         openOperation("GET /passages Passages, the latest first");

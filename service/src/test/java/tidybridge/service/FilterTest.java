@@ -262,6 +262,32 @@ class FilterTest {
                 .isEqualTo(200);
     }
 
+    /** Every type's value is the same one on the next page. */
+    @ParameterizedTest
+    @MethodSource("columns")
+    void pagesGoOnWithConditionsOfEveryType(int index) throws Exception {
+        for (Map.Entry<String, Integer> value : some(shown("inside", "c" + index))) {
+            for (String operator : List.of("eq", "in", "ne")) {
+                String text = operator.equals("in")
+                        ? value.getKey().replace("\\", "\\\\").replace(",", "\\,")
+                        : value.getKey();
+                String query = "c" + index + "[" + operator + "]=" + encoded(text);
+                HttpResponse<String> whole = get("inside", query);
+                if (whole.statusCode() == 400) {
+                    continue;
+                }
+                List<String> walked = new ArrayList<>();
+                String next = "/api/filtered/v1/inside?limit=4&" + query;
+                while (!next.isEmpty()) {
+                    JsonNode page = service.json(next);
+                    page.path("data").forEach(row -> walked.add(row.path("id").asString()));
+                    next = page.at("/page/next").asString("");
+                }
+                assertThat(walked).as(query).isEqualTo(ids(whole));
+            }
+        }
+    }
+
     @ParameterizedTest
     @ValueSource(
             strings = {
@@ -293,6 +319,56 @@ class FilterTest {
                 "&", IntStream.range(0, 1_000).mapToObj(i -> "c6[gt]=" + i).toList());
         HttpResponse<String> flooded = service.get("/api/filtered/v1/inside?" + thousand.substring(0, 8_000));
         assertThat(flooded.body()).contains("has more than 200 parameters");
+    }
+
+    /** Words are found by the source's full-text index, with other conditions and page by page, whatever a caller writes. */
+    @Test
+    void wordsAreSearched() throws Exception {
+        TestDatabase.execute(
+                "waterways",
+                "create or replace table notes (id int primary key, name varchar(100), note text, secret text, fulltext words (name, note), fulltext (secret))",
+                "insert into notes values (1, 'Heron Pool', 'a dog on board', 'x'), (2, 'Otter Cut', 'quiet by the lock', 'x'),"
+                        + " (3, 'Heron', 'otters and dogs', 'x'), (4, 'O''Brien', 'café quay-side', 'heron')");
+        service.post("/desk/sources/waterways/refresh", Map.of());
+        String text = """
+                module: notes
+                version: 1.0.0
+                title: Notes
+                source: waterways
+                public: true
+                routes:
+                  /notes:
+                    get: { about: Notes, sql: notes.sql, answer: rows, order: [id], search: %s, filter: [id], %s }
+                """;
+        Map<String, String> sql = Map.of("notes.sql", "select id, name, note, secret from notes n where n.id > 0");
+        String hidden = "fields: { secret: { hide: true } }";
+        for (String unfit : List.of("[name]", "[note, secret]", "[name, note, id]", "[nothing]")) {
+            assertThat(service.publish(text.formatted(unfit, "timeout: 5s"), sql)
+                            .body())
+                    .as(unfit)
+                    .contains("search-unfit");
+        }
+        assertThat(service.publish(text.formatted("[secret]", hidden), sql).body())
+                .contains("filter-leaks");
+        HttpResponse<String> published = service.publish(text.formatted("[note, name]", hidden), sql);
+        assertThat(published.statusCode()).as(published.body()).isEqualTo(200);
+        assertThat(found("search=heron+dog")).containsExactly("1", "3");
+        assertThat(found("search=cafe&id[gt]=1")).containsExactly("4");
+        assertThat(found("search=heron&id[lt]=3")).containsExactly("1");
+        assertThat(found("search=" + encoded("+-@()~<>\"*' otter"))).containsExactly("2");
+        assertThat(found("search=the")).isEmpty();
+        JsonNode page = service.json("/api/notes/v1/notes?limit=1&search=heron");
+        assertThat(service.json(page.at("/page/next").asString())
+                        .at("/data/0/id")
+                        .asInt())
+                .isEqualTo(3);
+        assertThat(service.get("/api/notes/v1/notes?search=").statusCode()).isEqualTo(400);
+        assertThat(service.json("/api/notes/v1/openapi.json").toString()).contains("one of these words in note, name");
+        TestDatabase.execute("waterways", "drop table notes");
+    }
+
+    private static List<String> found(String query) throws Exception {
+        return ids(service.get("/api/notes/v1/notes?" + query));
     }
 
     /** How many random queries are tried; more with {@code -Drandom.queries=100000}. */

@@ -20,6 +20,9 @@ public final class Binder {
     /** The query parameter that sorts a collection. */
     public static final String SORT = "sort";
 
+    /** The query parameter that searches a collection for words. */
+    public static final String SEARCH = "search";
+
     /** The query parameter that asks what a change would touch. */
     public static final String PREVIEW = "preview";
 

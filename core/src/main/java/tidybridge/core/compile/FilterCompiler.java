@@ -20,6 +20,7 @@ import tidybridge.core.definition.ListRule;
 import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.definition.ParameterType;
+import tidybridge.core.definition.SearchRule;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
 import tidybridge.core.infer.SelectedColumns;
@@ -68,7 +69,8 @@ final class FilterCompiler {
     }
 
     Filters compile() {
-        if (operation.filters().isEmpty()) {
+        SearchRule search = operation.search();
+        if (operation.filters().isEmpty() && search == null) {
             return Filters.NONE;
         }
         if (operation.filters().size() > MOST_FIELDS) {
@@ -87,6 +89,13 @@ final class FilterCompiler {
             if (field != null && isOnlyOne(rule, field, seen)) {
                 String inside = inside(rule, selected);
                 operators(rule, field).forEach(operator -> filters.add(filter(rule, field, operator, inside)));
+            }
+        }
+        if (search != null) {
+            Filter words =
+                    new SearchCompiler(operation, statement, contents, findings, columns, fields).compile(search);
+            if (words != null) {
+                filters.add(words);
             }
         }
         return new Filters(filters, operation.parameters().size());
@@ -132,7 +141,8 @@ final class FilterCompiler {
         }
         boolean clashes = operation.parameters().stream()
                         .anyMatch(parameter -> parameter.in() == In.QUERY && isOf(field, parameter.wireName()))
-                || List.of(Binder.LIMIT, Binder.AFTER, Binder.SORT).contains(field.name());
+                || List.of(Binder.LIMIT, Binder.AFTER, Binder.SORT, Binder.SEARCH)
+                        .contains(field.name());
         if (clashes) {
             findings.add(
                     Code.FILTER_CLASHES,

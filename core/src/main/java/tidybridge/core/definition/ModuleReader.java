@@ -63,6 +63,7 @@ public final class ModuleReader {
             "order",
             "page",
             "sort",
+            "search",
             "filter",
             "filter-at",
             "timeout",
@@ -78,7 +79,8 @@ public final class ModuleReader {
             "accept");
     static final List<String> METHOD_KEYS = List.of("get", "post", "put", "patch", "delete");
     static final List<String> ROUTE_KEYS = List.of("get", "post", "put", "patch", "delete", "needs", "public");
-    private static final List<String> OF_COLLECTIONS = List.of("page", "order", "sort", "filter", "filter-at");
+    private static final List<String> OF_COLLECTIONS =
+            List.of("page", "order", "sort", "search", "filter", "filter-at");
     private static final Pattern DIRECTION = Pattern.compile("(?i)(?:^|\\s+)(asc|desc)$");
     private static final String ID_PATTERN = "[A-Za-z][A-Za-z0-9_]{0,99}";
     private static final String NAME_PATTERN = "[a-z][a-z0-9-]{0,62}";
@@ -278,6 +280,7 @@ public final class ModuleReader {
                 order,
                 paged ? page : null,
                 sorts,
+                search(keys),
                 filters,
                 site,
                 timeout,
@@ -286,6 +289,12 @@ public final class ModuleReader {
                 change,
                 deprecated,
                 accepted));
+    }
+
+    private static @Nullable SearchRule search(MappingReader keys) {
+        List<String> columns =
+                keys.texts("search").stream().map(Node.Scalar::text).toList();
+        return columns.isEmpty() ? null : new SearchRule(columns, keys.placeOf("search"));
     }
 
     private static FilterSite filterSite(MappingReader keys) {

@@ -18,6 +18,7 @@ import tidybridge.core.text.SourceText;
  * @param id what the reference calls it; null to have a name made of method and path
  * @param order what pages are ordered by; empty when the text says nothing
  * @param sorts what callers may sort a collection by
+ * @param search where callers may search for words; null for nowhere
  * @param filters what callers may filter a collection by
  * @param filterSite where their conditions are put
  * @param reply what is said beside the body
@@ -38,6 +39,7 @@ public record OperationDefinition(
         List<OrderKey> order,
         @Nullable PageRule page,
         List<SortRule> sorts,
+        @Nullable SearchRule search,
         List<FilterRule> filters,
         FilterSite filterSite,
         Duration timeout,

@@ -92,6 +92,8 @@ public enum Code {
     FILTER_CLASHES(Severity.ERROR),
     FILTER_UNSERVED(Severity.WARNING),
 
+    SEARCH_UNFIT(Severity.ERROR),
+
     SORT_UNKNOWN(Severity.ERROR),
     SORT_UNFIT(Severity.ERROR),
     SORT_LEAKS(Severity.ERROR),
@@ -183,6 +185,7 @@ public enum Code {
                     PRIVILEGE_MISSING,
                     CHANGE_NOT_UNDONE,
                     REPLY_UNKNOWN,
+                    SEARCH_UNFIT,
                     SORT_UNKNOWN,
                     SORT_UNFIT,
                     SORT_LEAKS,

@@ -27,12 +27,14 @@ public record Filter(
         VALUE,
         /** True is every number but 0, as the answer shows it. */
         FLAG,
+        /** By the words it has in it, of all the columns that are named. */
+        WORDS,
         /** Rounded to the single precision that its column has, as the answer shows it. */
         SINGLE
     }
 
-    /** True when the value is part of how the statement is written, and is not bound. */
-    boolean isWritten() {
-        return operator == FilterOperator.NULL || comparison == Comparison.FLAG;
+    /** True for a search for words, which is no condition on one field. */
+    public boolean isSearch() {
+        return comparison == Comparison.WORDS;
     }
 }

@@ -2,6 +2,7 @@ package tidybridge.core.plan;
 
 import java.math.BigDecimal;
 import java.util.ArrayList;
+import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -78,12 +79,27 @@ public final class Filters {
             Object value = values[first + i];
             if (value != null) {
                 Filter filter = all.get(i);
-                label.append('\n').append(filter.parameter().name()).append('=').append(value);
+                label.append('\n').append(filter.parameter().name()).append('=');
+                say(value, label);
                 codes[at++] = GivenFilters.code(i, detail(filter, value));
                 values[first + i] = compared(filter, value);
             }
         }
         return new GivenFilters(this, codes, label.toString());
+    }
+
+    /** A value so that equal ones are said alike, and others not. */
+    private static void say(Object value, StringBuilder label) {
+        switch (value) {
+            case byte[] bytes -> label.append(HexFormat.of().formatHex(bytes));
+            case List<?> list -> {
+                for (Object item : list) {
+                    label.append('\n');
+                    say(item, label);
+                }
+            }
+            default -> label.append(value);
+        }
     }
 
     /**
@@ -113,15 +129,21 @@ public final class Filters {
             case CONTAINS -> '%' + pattern(value.toString()) + '%';
             case EQ, NE, LT, LTE, GT, GTE -> filter.comparison() == Comparison.SINGLE ? single(value) : value;
             case IN ->
-                filter.comparison() == Comparison.SINGLE && value instanceof List<?> list
-                        ? list.stream().map(Filters::single).toList()
-                        : value;
+                filter.comparison() == Comparison.SINGLE && value instanceof List<?> list ? singles(list) : value;
             case NULL -> value;
         };
     }
 
     private static Object single(Object value) {
         return value instanceof BigDecimal number ? (Object) number.floatValue() : value;
+    }
+
+    private static List<Object> singles(List<?> values) {
+        List<Object> singles = new ArrayList<>(values.size());
+        for (Object value : values) {
+            singles.add(single(value));
+        }
+        return singles;
     }
 
     private static String pattern(String text) {
@@ -159,6 +181,12 @@ public final class Filters {
 
     private static void condition(
             Filter filter, String column, int detail, StringBuilder sql, List<Rendered.Slot> slots) {
+        String name = filter.parameter().name();
+        if (filter.isSearch()) {
+            sql.append("match(").append(column).append(") against (?)");
+            slots.add(new Rendered.Slot(name, -1));
+            return;
+        }
         sql.append(column);
         if (filter.operator() == FilterOperator.NULL) {
             sql.append(detail == 1 ? " is null" : " is not null");
@@ -169,7 +197,6 @@ public final class Filters {
             sql.append(isTrue ? " <> 0" : " = 0");
             return;
         }
-        String name = filter.parameter().name();
         switch (filter.operator()) {
             case EQ -> sql.append(" = ?");
             case NE -> sql.append(" <> ?");

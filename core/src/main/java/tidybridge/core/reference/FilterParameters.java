@@ -18,7 +18,8 @@ final class FilterParameters {
 
     static List<Map<String, Object>> of(Filters filters) {
         Map<String, List<Filter>> fields = new LinkedHashMap<>();
-        filters.all()
+        filters.all().stream()
+                .filter(filter -> !filter.isSearch())
                 .forEach(filter -> fields.computeIfAbsent(filter.field(), field -> new ArrayList<>())
                         .add(filter));
         List<Map<String, Object>> parameters = new ArrayList<>();

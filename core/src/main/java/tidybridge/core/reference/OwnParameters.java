@@ -2,6 +2,7 @@ package tidybridge.core.reference;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.Stream;
 import tidybridge.core.bind.Binder;
 import tidybridge.core.bind.Sortable;
 import tidybridge.core.definition.Constraints;
@@ -11,6 +12,7 @@ import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.definition.ParameterType;
 import tidybridge.core.plan.ChangePlan;
 import tidybridge.core.plan.CollectionPlan;
+import tidybridge.core.plan.Filter;
 import tidybridge.core.plan.OneRowPlan;
 import tidybridge.core.plan.OperationPlan;
 import tidybridge.core.plan.RowReply;
@@ -33,7 +35,13 @@ public final class OwnParameters {
     /** Those of one operation; pages have theirs elsewhere. */
     public static List<ParameterDefinition> of(OperationPlan plan) {
         return switch (plan) {
-            case CollectionPlan page -> ofSorts(page.sorts().sortable());
+            case CollectionPlan page ->
+                Stream.concat(
+                                page.filters().all().stream()
+                                        .filter(Filter::isSearch)
+                                        .map(Filter::parameter),
+                                ofSorts(page.sorts().sortable()).stream())
+                        .toList();
             case OneRowPlan row -> ofState(row.reply());
             case ChangePlan change -> of(change);
         };

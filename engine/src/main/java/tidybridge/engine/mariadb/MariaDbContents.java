@@ -187,8 +187,9 @@ final class MariaDbContents {
     private Map<String, List<Index>> indexes() throws SQLException {
         Map<String, Map<String, List<String>>> columns = new HashMap<>();
         Map<String, Boolean> unique = new HashMap<>();
+        Set<String> ofWords = new HashSet<>();
         each("""
-                select table_name, index_name, column_name, non_unique
+                select table_name, index_name, column_name, non_unique, index_type
                 from information_schema.statistics
                 where table_schema = ?
                 order by table_name, index_name = 'PRIMARY' desc, index_name, seq_in_index""", row -> {
@@ -196,11 +197,19 @@ final class MariaDbContents {
                     .computeIfAbsent(row.getString(2), key -> new ArrayList<>())
                     .add(row.getString(3));
             unique.put(row.getString(1) + "." + row.getString(2), row.getInt(4) == 0);
+            if ("FULLTEXT".equals(row.getString(5))) {
+                ofWords.add(row.getString(1) + "." + row.getString(2));
+            }
         });
         Map<String, List<Index>> indexes = new HashMap<>();
-        columns.forEach((table, byName) -> byName.forEach((name, names) -> indexes.computeIfAbsent(
-                        table, key -> new ArrayList<>())
-                .add(new Index(name, unique.getOrDefault(table + "." + name, false), name.equals("PRIMARY"), names))));
+        columns.forEach((table, byName) ->
+                byName.forEach((name, names) -> indexes.computeIfAbsent(table, key -> new ArrayList<>())
+                        .add(new Index(
+                                name,
+                                unique.getOrDefault(table + "." + name, false),
+                                name.equals("PRIMARY"),
+                                ofWords.contains(table + "." + name),
+                                names))));
         return indexes;
     }
 

@@ -158,8 +158,9 @@ final class Views {
 
         private static List<ParameterView> filters(OperationPlan plan) {
             return plan instanceof CollectionPlan collection
-                    ? collection.filters().parameters().stream()
-                            .map(one -> ParameterView.of(one, null))
+                    ? collection.filters().all().stream()
+                            .filter(filter -> !filter.isSearch())
+                            .map(filter -> ParameterView.of(filter.parameter(), null))
                             .toList()
                     : List.of();
         }
