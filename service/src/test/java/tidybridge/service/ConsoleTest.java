@@ -135,7 +135,7 @@ class ConsoleTest {
         page.getByLabel("nightly_rate[lte]").fill("twenty");
         page.getByLabel("sort", new Page.GetByLabelOptions().setExact(true)).fill("-nightly_rate");
         button("Call").click();
-        assertThat(page.getByText("must be a number such as 12 or 0.5")).isVisible();
+        assertThat(page.locator(".ant-form-item-explain-error")).containsText("must be a number such as 12 or 0.5");
         page.getByLabel("nightly_rate[lte]").fill("20");
         button("Call").click();
         assertThat(page.getByRole(AriaRole.STATUS)).containsText("200");
