@@ -4,6 +4,7 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
@@ -18,6 +19,9 @@ final class PreparedStatements {
 
     /** The most statements one connection keeps; the one unused for longest makes room. */
     static final int MOST = 300;
+
+    /** How many chars the texts of those may have together; the database keeps more for a long one too. */
+    static final long MOST_CHARS = 300_000;
 
     private final int connections;
     private final RoutineCalls routines;
@@ -47,21 +51,31 @@ final class PreparedStatements {
 
     /** A connection's statements, the least recently used first. */
     private static final class ConnectionStatements extends LinkedHashMap<String, Kept> {
+        private long chars;
+
         ConnectionStatements() {
             super(32, 0.75f, true);
         }
 
-        @Override
-        protected boolean removeEldestEntry(Map.Entry<String, Kept> eldest) {
-            if (size() <= MOST) {
-                return false;
+        /** Keeps one that is not there yet, and closes those unused for longest to make room; never the new one itself. */
+        void keep(String sql, Kept kept) {
+            put(sql, kept);
+            chars += sql.length();
+            Iterator<Map.Entry<String, Kept>> eldest = entrySet().iterator();
+            while (size() > MOST || chars > MOST_CHARS && size() > 1) {
+                Map.Entry<String, Kept> entry = eldest.next();
+                chars -= entry.getKey().length();
+                eldest.remove();
+                close(entry.getValue());
             }
+        }
+
+        private static void close(Kept kept) {
             try {
-                eldest.getValue().statement().close();
+                kept.statement().close();
             } catch (SQLException e) {
                 // the connection is gone, and its statements with it
             }
-            return true;
         }
     }
 
@@ -82,7 +96,7 @@ final class PreparedStatements {
         Kept found = kept.get(sql);
         if (found == null) {
             found = new Kept(prepared(connection, sql, way), way == Way.CALL || routines.in(sql));
-            kept.put(sql, found);
+            kept.keep(sql, found);
         }
         if (found.runsRoutine()) {
             lease.touched();

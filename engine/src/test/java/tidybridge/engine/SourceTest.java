@@ -177,11 +177,27 @@ class SourceTest {
         for (int i = 0; i < 3 * PreparedStatements.MOST; i++) {
             assertThat(read("select " + i + " + ?", 1L)).containsExactly(String.valueOf(i + 1));
         }
-        assertThat(TestDatabase.column("select variable_value from information_schema.global_status "
-                                + "where variable_name = 'prepared_stmt_count'")
-                        .getFirst())
-                .satisfies(count ->
-                        assertThat(Integer.parseInt(count)).isLessThan((CONNECTIONS + 1) * PreparedStatements.MOST));
+        assertThat(preparedStatements()).isLessThan((CONNECTIONS + 1) * PreparedStatements.MOST);
+    }
+
+    @Test
+    void longStatementsMakeRoomSooner() throws Exception {
+        for (int i = 0; i < PreparedStatements.MOST; i++) {
+            read("select " + i + " + ?", 1L);
+        }
+        int before = preparedStatements();
+        String padding = " + char_length('" + "x".repeat(10_000) + "') - 10000";
+        for (int i = 0; i < PreparedStatements.MOST; i++) {
+            assertThat(read("select " + i + " + ?" + padding, 1L)).containsExactly(String.valueOf(i + 1));
+        }
+        int fitting = (int) (PreparedStatements.MOST_CHARS / padding.length()) + 1;
+        assertThat(preparedStatements() - before).isLessThanOrEqualTo(CONNECTIONS * fitting);
+    }
+
+    private static int preparedStatements() throws Exception {
+        return Integer.parseInt(TestDatabase.column("select variable_value from information_schema.global_status "
+                        + "where variable_name = 'prepared_stmt_count'")
+                .getFirst());
     }
 
     @Test

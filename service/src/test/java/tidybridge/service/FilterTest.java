@@ -319,6 +319,24 @@ class FilterTest {
                 "&", IntStream.range(0, 1_000).mapToObj(i -> "c6[gt]=" + i).toList());
         HttpResponse<String> flooded = service.get("/api/filtered/v1/inside?" + thousand.substring(0, 8_000));
         assertThat(flooded.body()).contains("has more than 200 parameters");
+        assertThat(get("inside", conditions(20)).statusCode()).isEqualTo(200);
+        assertThat(get("inside", conditions(21)).body()).contains("has 21 conditions, and 20 can be given");
+        String hundred = "1" + ",1".repeat(99);
+        assertThat(get("inside", "c6[in]=" + hundred + "&c5[in]=" + hundred).statusCode())
+                .isEqualTo(200);
+        assertThat(get("inside", "c6[in]=" + hundred + "&c5[in]=" + hundred + "&c7[in]=1")
+                        .body())
+                .contains("has 201 values in lists, and 200 can be given");
+    }
+
+    private static String conditions(int count) {
+        return String.join(
+                "&",
+                Stream.of(5, 6, 7, 8)
+                        .flatMap(column -> Stream.of("eq", "ne", "lt", "lte", "gt", "gte")
+                                .map(operator -> "c" + column + "[" + operator + "]=1"))
+                        .limit(count)
+                        .toList());
     }
 
     /** Words are found by the source's full-text index, with other conditions and page by page, whatever a caller writes. */

@@ -175,7 +175,8 @@ class SortTest {
                 "c0,,c1; has a part without a name",
                 "-; has a part without a name",
                 "--c0; cannot sort by '-c0'",
-                "c0 desc; cannot sort by 'c0 desc'"
+                "c0 desc; cannot sort by 'c0 desc'",
+                "c0,c1,c2,c3,c4,c5,c6,c7,c8,c9,c10; names 11 fields, and 10 can be"
             })
     void mistakesAreNamed(String call) throws Exception {
         String[] parts = call.split("; ");

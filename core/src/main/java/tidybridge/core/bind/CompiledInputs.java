@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.definition.FilterOperator;
 import tidybridge.core.definition.In;
 import tidybridge.core.definition.ListRule;
 import tidybridge.core.definition.PageRule;
@@ -80,10 +81,13 @@ final class CompiledInputs {
     String listed(Names names) {
         Map<String, String> operators = new LinkedHashMap<>();
         for (String name : known(names)) {
-            int bracket = name.indexOf('[');
-            String field = bracket < 0 ? name : name.substring(0, bracket);
+            int bracket = name.endsWith("]") ? name.lastIndexOf('[') : -1;
             String operator = bracket < 0 ? "" : name.substring(bracket + 1, name.length() - 1);
-            operators.merge(field, operator, (one, other) -> one + "|" + other);
+            if (FilterOperator.named(operator).isPresent()) {
+                operators.merge(name.substring(0, bracket), operator, (one, other) -> one + "|" + other);
+            } else {
+                operators.put(name, "");
+            }
         }
         return operators.entrySet().stream()
                 .map(entry ->

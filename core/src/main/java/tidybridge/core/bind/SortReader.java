@@ -8,6 +8,9 @@ import tidybridge.core.text.Nearest;
 /** Reads {@code -nightly_rate,basin}. Immutable and thread-safe. */
 final class SortReader {
 
+    /** How many fields one request may sort by: each makes the statement longer, and a form of its own. */
+    static final int MOST = 10;
+
     private final Map<String, Long> fields;
     private final long most;
 
@@ -20,7 +23,12 @@ final class SortReader {
     void check(String text, Mistakes mistakes) {
         Set<String> seen = new HashSet<>();
         long length = 0;
-        for (String part : text.split(",", -1)) {
+        String[] parts = text.split(",", -1);
+        if (parts.length > MOST) {
+            mistakes.add(Binder.SORT, "query", "names " + parts.length + " fields, and " + MOST + " can be");
+            return;
+        }
+        for (String part : parts) {
             String name = part.startsWith("-") ? part.substring(1) : part;
             Long own = fields.get(name);
             if (own == null) {

@@ -163,7 +163,11 @@ final class FilterCompiler {
         if (operation.filterSite() == FilterSite.ANSWER) {
             return null;
         }
-        String column = selected.named(rule.column());
+        // what the database knows of no table is a function without parentheses, or something else that only looks like
+        // a column
+        boolean isColumn =
+                columns.stream().anyMatch(field -> field.name().equals(rule.column()) && field.origin() != null);
+        String column = isColumn ? selected.named(rule.column()) : null;
         if (column == null && operation.filterSite() == FilterSite.STATEMENT) {
             findings.add(
                     Code.FILTER_UNFIT,

@@ -7,9 +7,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.bind.BadInput;
 import tidybridge.core.definition.FilterOperator;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.plan.Filter.Comparison;
+import tidybridge.core.problem.InputError;
 import tidybridge.core.sql.Dialect;
 import tidybridge.core.sql.Rendered;
 
@@ -21,6 +23,12 @@ public final class Filters {
 
     /** What escapes the signs of a pattern; not the backslash, whose meaning a session can change. */
     private static final char ESCAPE = '|';
+
+    /** The most conditions of one request: each makes the statement longer, and a form of its own. */
+    public static final int MOST_GIVEN = 20;
+
+    /** The most values in all of its lists together. */
+    public static final int MOST_VALUES = 200;
 
     private final List<Filter> all;
     private final int first;
@@ -63,15 +71,21 @@ public final class Filters {
      * Which of them a request gives. Its values become what is bound: texts become patterns.
      *
      * @param values those of the request, in the order of its parameters and with these behind
+     * @throws BadInput when it gives too many
      */
-    public GivenFilters take(@Nullable Object[] values) {
+    public GivenFilters take(@Nullable Object[] values) throws BadInput {
         int count = 0;
+        int items = 0;
         for (int i = 0; i < all.size(); i++) {
-            count += values[first + i] == null ? 0 : 1;
+            Object value = values[first + i];
+            count += value == null ? 0 : 1;
+            items += value instanceof List<?> list ? list.size() : 0;
         }
         if (count == 0) {
             return GivenFilters.NONE;
         }
+        refuse(count > MOST_GIVEN, "has " + count + " conditions, and " + MOST_GIVEN + " can be given");
+        refuse(items > MOST_VALUES, "has " + items + " values in lists, and " + MOST_VALUES + " can be given");
         int[] codes = new int[count];
         StringBuilder label = new StringBuilder();
         int at = 0;
@@ -86,6 +100,12 @@ public final class Filters {
             }
         }
         return new GivenFilters(this, codes, label.toString());
+    }
+
+    private static void refuse(boolean tooMany, String clause) throws BadInput {
+        if (tooMany) {
+            throw new BadInput(List.of(new InputError("query", "query", "'query' " + clause + ".")));
+        }
     }
 
     /** A value so that equal ones are said alike, and others not. */

@@ -3,21 +3,42 @@ package tidybridge.core.plan;
 import java.util.Arrays;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /**
  * The forms of a statement that were written lately. Bounded whatever callers ask for: there are two generations of at most
- * {@link #MOST} forms; when the young one is full it becomes the old one, and what is used of the old one is young again. Thread-safe.
+ * {@link #MOST} forms and about {@link #MOST_CHARS}; when the young one is full it becomes the old one, and what is used of the old one is
+ * young again. Thread-safe.
  */
 final class VariantCache {
 
     /** The most forms of one generation. */
     static final int MOST = 2_048;
 
-    private volatile Generations generations = new Generations(new ConcurrentHashMap<>(), Map.of());
+    /** How many chars the forms of one generation may have together. */
+    static final long MOST_CHARS = 1_000_000;
 
-    private record Generations(Map<Form, Variant> young, Map<Form, Variant> old) {}
+    private volatile Generations generations = new Generations(new ConcurrentHashMap<>(), Map.of(), new AtomicLong());
+
+    /** @param chars of the young ones */
+    private record Generations(Map<Form, Variant> young, Map<Form, Variant> old, AtomicLong chars) {
+
+        boolean isFull() {
+            return young.size() >= MOST || chars.get() >= MOST_CHARS;
+        }
+
+        /** Keeps a form; the one that was first when two meet. */
+        Variant keep(Form form, Variant variant) {
+            Variant first = young.putIfAbsent(form, variant);
+            if (first != null) {
+                return first;
+            }
+            chars.addAndGet(variant.sql().length());
+            return variant;
+        }
+    }
 
     /** Which switches' values are there: a bit for each, the first 64 of them and those behind. */
     record Given(long low, long high) {
@@ -80,10 +101,9 @@ final class VariantCache {
     }
 
     private Variant keep(Generations now, Form form, Variant variant) {
-        if (now.young.size() >= MOST) {
-            generations = new Generations(new ConcurrentHashMap<>(), now.young);
+        if (now.isFull()) {
+            generations = new Generations(new ConcurrentHashMap<>(), now.young, new AtomicLong());
         }
-        Variant first = generations.young.putIfAbsent(form, variant);
-        return first == null ? variant : first;
+        return generations.keep(form, variant);
     }
 }

@@ -50,6 +50,16 @@ class BinderTest {
                 null);
     }
 
+    /** Names of an author's own may look like conditions, or like the beginning of one. */
+    @ParameterizedTest
+    @ValueSource(strings = {"a[", "[", "[]", "ids[]", "a[x]", "]", "a[]["})
+    void bracketsInNamesAreShownAsTheyAre(String name) throws Exception {
+        Binder binder =
+                new Binder(List.of(parameter(name, In.QUERY, ParameterType.STRING, false, null)), List.of(), null);
+        BadInput bad = catchThrowableOfType(BadInput.class, () -> binder.bind(RawRequest.ofQuery("other=1", "17")));
+        assertThat(bad.errors().getFirst().detail()).endsWith("Known here: " + name + ".");
+    }
+
     private static Bound bind(@Nullable String query) throws Exception {
         return bind(RawRequest.ofQuery(query, "17"));
     }

@@ -9,6 +9,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import tidybridge.core.bind.BadInput;
 import tidybridge.core.catalog.Field;
 import tidybridge.core.catalog.FieldType;
 import tidybridge.core.plan.CollectionPlan;
@@ -18,13 +19,18 @@ import tidybridge.core.plan.Start;
 class FilterCompilerTest {
 
     private static final Field[] FIELDS = {
-        new Field("id", FieldType.INTEGER, false),
-        new Field("name", FieldType.STRING, true),
-        new Field("has_power", FieldType.BOOLEAN, false),
-        new Field("shape", FieldType.GEOMETRY, true),
-        new Field("phone", FieldType.STRING, false),
-        new Field("basin", FieldType.STRING, false)
+        column("id", FieldType.INTEGER, false),
+        column("name", FieldType.STRING, true),
+        column("has_power", FieldType.BOOLEAN, false),
+        column("shape", FieldType.GEOMETRY, true),
+        column("phone", FieldType.STRING, false),
+        column("basin", FieldType.STRING, false),
+        new Field("current_date", FieldType.DATE, false)
     };
+
+    private static Field column(String name, FieldType type, boolean nullable) {
+        return new Field(name, type, nullable, Field.Members.NONE, 10, new Field.Origin("waterways", "berth", name));
+    }
 
     private static PlanFixture.Result compile(String rules, String sql) {
         String yaml = """
@@ -49,7 +55,7 @@ class FilterCompilerTest {
     }
 
     /** The statement of a request that gives one condition. */
-    private static String written(String rules, String sql, String filter, Object value) {
+    private static String written(String rules, String sql, String filter, Object value) throws BadInput {
         CollectionPlan plan = compile(rules, sql).collection();
         @Nullable Object[] values = new @Nullable Object[plan.inputs().size()];
         values[plan.filters().indexes().get(filter)] = value;
@@ -64,7 +70,7 @@ class FilterCompilerTest {
     private static final String PLAIN = "select b.id, b.name, b.has_power, b.shape, b.phone from berth b where";
 
     @Test
-    void aConditionStandsAmongTheStatementsOwn() {
+    void aConditionStandsAmongTheStatementsOwn() throws BadInput {
         assertThat(written("filter: name", PLAIN + " b.a = 1 or b.c = 2 and", "name[starts]", "50%_|x"))
                 .isEqualTo("select * from (select b.id, b.name, b.has_power, b.shape, b.phone from berth b"
                         + " where (b.a = 1 or b.c = 2) and `b`.`name` like ? escape '|') as page_"
@@ -72,7 +78,7 @@ class FilterCompilerTest {
     }
 
     @Test
-    void whereNoConditionIsLeftItBeginsOne() {
+    void whereNoConditionIsLeftItBeginsOne() throws BadInput {
         assertThat(written("filter: has_power", PLAIN, "has_power[eq]", false))
                 .isEqualTo("select * from (select b.id, b.name, b.has_power, b.shape, b.phone from berth b"
                         + " where `b`.`has_power` = 0) as page_ order by page_.`id` limit ?");
@@ -89,7 +95,7 @@ class FilterCompilerTest {
                 "select * from (select b.id, b.name from berth b limit 5) b union select id, name from berth b where",
                 "with b as (select * from berth) select b.id, b.name, b.has_power, b.shape, b.phone from b where"
             })
-    void elsewhereItStandsAroundTheStatement(String sql) {
+    void elsewhereItStandsAroundTheStatement(String sql) throws BadInput {
         assertThat(written("filter: name", sql, "name[eq]", "a"))
                 .contains(") as page_ where page_.`name` = ? order by");
         assertThat(compile("filter: name\n      filter-at: statement", sql).codes())
@@ -97,7 +103,14 @@ class FilterCompilerTest {
     }
 
     @Test
-    void theTextSaysWhichPlace() {
+    void whatOnlyLooksLikeAColumnIsNone() throws BadInput {
+        String sql = "select b.id, b.name, b.has_power, b.shape, b.phone, b.basin, current_date from berth b where";
+        assertThat(written("filter: current_date", sql, "current_date[eq]", "2031-05-01"))
+                .contains(") as page_ where page_.`current_date` = ?");
+    }
+
+    @Test
+    void theTextSaysWhichPlace() throws BadInput {
         assertThat(written("filter: name\n      filter-at: answer", PLAIN, "name[in]", List.of("a", "b", "c")))
                 .contains(") as page_ where page_.`name` in (?, ?, ?, ?) order by");
         assertThat(written("filter: name\n      filter-at: statement", PLAIN, "name[null]", true))

@@ -65,6 +65,20 @@ class VariantCacheTest {
     }
 
     @Test
+    void longFormsMakeRoomSooner() {
+        String text = "x".repeat(10_000);
+        int fitting = (int) (2 * VariantCache.MOST_CHARS / text.length());
+        for (int i = 0; i < 3 * fitting; i++) {
+            cache.get(Form.withoutLists(given(i), null), wanted -> new Variant(text, new int[0]));
+        }
+        int before = written.get();
+        for (int i = 0; i < 3 * fitting; i++) {
+            get(Form.withoutLists(given(i), null));
+        }
+        assertThat(written.get() - before).as("let go").isGreaterThanOrEqualTo(2 * fitting - 1);
+    }
+
+    @Test
     void whatIsUsedStaysHoweverManyOthersAreAskedFor() {
         Variant used = get(Form.withoutLists(given(-1), null));
         for (int i = 0; i < 10 * VariantCache.MOST; i++) {

@@ -292,7 +292,7 @@ public final class Trials {
     }
 
     private static Trial.StatementRun statement(
-            RunnableOperation operation, ReadPlan plan, Bound bound, boolean showValues) {
+            RunnableOperation operation, ReadPlan plan, Bound bound, boolean showValues) throws BadInput {
         Variant form = form(plan, bound);
         List<Trial.BoundValue> values = new ArrayList<>();
         List<Object> samples = new ArrayList<>();
@@ -313,7 +313,7 @@ public final class Trials {
         return new Trial.StatementRun(form.sql(), values, sentences);
     }
 
-    private static Variant form(ReadPlan plan, Bound bound) {
+    private static Variant form(ReadPlan plan, Bound bound) throws BadInput {
         return switch (plan) {
             case CollectionPlan page ->
                 page.statement()
