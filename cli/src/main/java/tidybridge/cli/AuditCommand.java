@@ -75,7 +75,7 @@ final class AuditCommand extends TidyCommand {
 
         private static void add(StringBuilder query, String name, @Nullable String value) {
             if (value != null) {
-                query.append('&').append(name).append('=').append(OperationArguments.encoded(value));
+                query.append('&').append(name).append('=').append(Texts.encoded(value));
             }
         }
     }
@@ -186,8 +186,8 @@ final class AuditCommand extends TidyCommand {
 
         @Override
         public Integer call() {
-            JsonNode answer = service()
-                    .desk("/desk/audit/check" + (noted == null ? "" : "?noted=" + OperationArguments.encoded(noted)));
+            JsonNode answer =
+                    service().desk("/desk/audit/check" + (noted == null ? "" : "?noted=" + Texts.encoded(noted)));
             boolean whole = answer.path("whole").asBoolean();
             if (!json.print(answer, out())) {
                 out().println(

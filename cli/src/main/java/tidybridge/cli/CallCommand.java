@@ -2,7 +2,6 @@ package tidybridge.cli;
 
 import java.io.IOException;
 import java.io.PrintWriter;
-import java.net.URLEncoder;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -162,15 +161,11 @@ final class CallCommand extends ServiceCommand {
                 throw CommandFailure.mistyped("'" + pair + "' is no parameter; write it as name=value.");
             }
             text.append(text.isEmpty() ? "" : "&")
-                    .append(encode(pair.substring(0, equals)))
+                    .append(Texts.encoded(pair.substring(0, equals)))
                     .append('=')
-                    .append(encode(pair.substring(equals + 1)));
+                    .append(Texts.encoded(pair.substring(equals + 1)));
         }
         return text.toString();
-    }
-
-    private static String encode(String text) {
-        return URLEncoder.encode(text, StandardCharsets.UTF_8);
     }
 
     private void print(JsonNode body, PrintWriter out, long millis) {

@@ -210,6 +210,18 @@ final class ClientCommand extends TidyCommand {
         }
     }
 
+    /** Which credential of which application. */
+    static final class CredentialArguments {
+
+        @Parameters(index = "0", paramLabel = "APPLICATION", description = "Whose it is.")
+        @SuppressWarnings("NullAway.Init")
+        private String client;
+
+        @Parameters(index = "1", paramLabel = "NAME", description = "What the credential is called.")
+        @SuppressWarnings("NullAway.Init")
+        private String name;
+    }
+
     /** {@code ./tidy client add-credential quay-display spring-2031} */
     @Command(
             name = "add-credential",
@@ -223,13 +235,8 @@ final class ClientCommand extends TidyCommand {
             })
     static final class AddCredentialCommand extends ServiceCommand {
 
-        @Parameters(index = "0", paramLabel = "APPLICATION", description = "Whose it is.")
-        @SuppressWarnings("NullAway.Init")
-        private String client;
-
-        @Parameters(index = "1", paramLabel = "NAME", description = "What the credential is called.")
-        @SuppressWarnings("NullAway.Init")
-        private String name;
+        @Mixin
+        private final CredentialArguments credential = new CredentialArguments();
 
         @Option(
                 names = "--ends",
@@ -243,7 +250,7 @@ final class ClientCommand extends TidyCommand {
         @Override
         public Integer call() {
             Map<String, Object> request = new LinkedHashMap<>();
-            request.put("name", name);
+            request.put("name", credential.name);
             if (ends != null) {
                 request.put(
                         "endsAt",
@@ -252,7 +259,7 @@ final class ClientCommand extends TidyCommand {
                                 .toInstant()
                                 .toString());
             }
-            JsonNode made = posted(at(client) + "/credentials", request);
+            JsonNode made = posted(at(credential.client) + "/credentials", request);
             if (json.print(made, out())) {
                 return 0;
             }
@@ -260,7 +267,7 @@ final class ClientCommand extends TidyCommand {
             out().flush();
             err().println(
                             "The key is shown this once. It is sent as 'Authorization: Bearer KEY', or as the password of Basic with the name "
-                                    + client + ".");
+                                    + credential.client + ".");
             return 0;
         }
     }
@@ -272,18 +279,14 @@ final class ClientCommand extends TidyCommand {
             footer = {"", "Example:", "  ./tidy client revoke quay-display winter-2030"})
     static final class RevokeCommand extends ServiceCommand {
 
-        @Parameters(index = "0", paramLabel = "APPLICATION", description = "Whose it is.")
-        @SuppressWarnings("NullAway.Init")
-        private String client;
-
-        @Parameters(index = "1", paramLabel = "NAME", description = "What the credential is called.")
-        @SuppressWarnings("NullAway.Init")
-        private String name;
+        @Mixin
+        private final CredentialArguments credential = new CredentialArguments();
 
         @Override
         public Integer call() {
-            Service.expectSuccess(service().delete(at(client) + "/credentials/" + Texts.encoded(name)));
-            out().println("The credential " + name + " of " + client + " is revoked.");
+            Service.expectSuccess(
+                    service().delete(at(credential.client) + "/credentials/" + Texts.encoded(credential.name)));
+            out().println("The credential " + credential.name + " of " + credential.client + " is revoked.");
             return 0;
         }
     }

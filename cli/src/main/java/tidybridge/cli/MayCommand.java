@@ -52,8 +52,8 @@ final class MayCommand extends ServiceCommand {
     public Integer call() {
         JsonNode answer = service()
                 .desk("/desk/access/answers" + OperationArguments.query(module, method, path)
-                        + (person ? "&person=" : "&client=") + OperationArguments.encoded(name)
-                        + (from == null ? "" : "&address=" + OperationArguments.encoded(from)));
+                        + (person ? "&person=" : "&client=") + Texts.encoded(name)
+                        + (from == null ? "" : "&address=" + Texts.encoded(from)));
         String outcome = answer.path("outcome").asString();
         if (!json.print(answer, out())) {
             out().println(switch (outcome) {

@@ -1,7 +1,5 @@
 package tidybridge.cli;
 
-import java.net.URLEncoder;
-import java.nio.charset.StandardCharsets;
 import java.util.Locale;
 import picocli.CommandLine.Parameters;
 
@@ -26,11 +24,7 @@ final class OperationArguments {
     }
 
     static String query(String module, String method, String path) {
-        return "?module=" + encoded(module) + "&method=" + encoded(method.toUpperCase(Locale.ROOT)) + "&path="
-                + encoded(path);
-    }
-
-    static String encoded(String text) {
-        return URLEncoder.encode(text, StandardCharsets.UTF_8);
+        return "?module=" + Texts.encoded(module) + "&method=" + Texts.encoded(method.toUpperCase(Locale.ROOT))
+                + "&path=" + Texts.encoded(path);
     }
 }

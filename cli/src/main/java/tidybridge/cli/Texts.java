@@ -56,7 +56,7 @@ final class Texts {
                 : moment.substring(0, TO_THE_MINUTE).replace('T', ' ');
     }
 
-    /** A text as one segment of a path. */
+    /** A text as one segment of a path, or as a name or value of a query. */
     static String encoded(String text) {
         return URLEncoder.encode(text, StandardCharsets.UTF_8).replace("+", "%20");
     }

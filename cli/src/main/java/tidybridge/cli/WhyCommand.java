@@ -22,7 +22,7 @@ final class WhyCommand extends ServiceCommand {
 
     @Override
     public Integer call() {
-        JsonNode answer = service().desk("/desk/refused-calls?request=" + OperationArguments.encoded(request));
+        JsonNode answer = service().desk("/desk/refused-calls?request=" + Texts.encoded(request));
         if (json.print(answer, out())) {
             return 0;
         }

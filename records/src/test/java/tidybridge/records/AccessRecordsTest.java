@@ -116,11 +116,12 @@ class AccessRecordsTest {
 
     @Test
     void aCodeIsUsedOnceByWhoeverIsFirst() throws Exception {
-        access.addCode("a".repeat(64), null, NOW.plusSeconds(60), entry("code"));
-        assertThat(access.code("a".repeat(64), NOW).known()).isTrue();
-        assertThat(access.code("a".repeat(64), NOW.plusSeconds(61)).known()).isFalse();
-        assertThat(access.code("b".repeat(64), NOW).known()).isFalse();
-        assertThat(together(() -> access.useCode("a".repeat(64)))).containsOnlyOnce(true);
+        access.codes().add("a".repeat(64), null, NOW.plusSeconds(60), entry("code"));
+        assertThat(access.codes().look("a".repeat(64), NOW).known()).isTrue();
+        assertThat(access.codes().look("a".repeat(64), NOW.plusSeconds(61)).known())
+                .isFalse();
+        assertThat(access.codes().look("b".repeat(64), NOW).known()).isFalse();
+        assertThat(together(() -> access.codes().use("a".repeat(64)))).containsOnlyOnce(true);
     }
 
     @Test

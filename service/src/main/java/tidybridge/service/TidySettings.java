@@ -1,7 +1,6 @@
 package tidybridge.service;
 
 import java.io.IOException;
-import java.net.URI;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -62,8 +61,8 @@ public record TidySettings(
         @Nullable List<String> proxies,
         @Nullable List<String> deskFrom,
         @Nullable String issuer,
-        @Nullable Provider provider,
-        @Nullable Map<String, Issuer> issuers,
+        @Nullable ProviderSetting provider,
+        @Nullable Map<String, IssuerSetting> issuers,
         @Nullable Duration outcomesKept,
         @Nullable Map<String, SourceSetting> sources) {
 
@@ -122,88 +121,11 @@ public record TidySettings(
         }
     }
 
-    /**
-     * Somebody outside whose tokens are taken.
-     *
-     * @param issuer as its tokens name it
-     * @param audience what its tokens must be for
-     * @param keys the address of its public keys (RFC 7517)
-     * @param nameClaim the claim that a caller is called by; {@code sub} unless set
-     * @param rolesClaim the claim that maps to roles; {@code roles} unless set
-     * @param roles roles by the values of that claim
-     */
-    public record Issuer(
-            @Nullable String issuer,
-            @Nullable String audience,
-            @Nullable String keys,
-            @Nullable String nameClaim,
-            @Nullable String rolesClaim,
-            @Nullable Map<String, String> roles) {
-
-        TrustedIssuer settled(String name, List<String> problems) {
-            String prefix = "tidy.issuers." + name + ".";
-            if (issuer == null || audience == null) {
-                problems.add(prefix + "issuer and " + prefix + "audience must be set");
-            }
-            if (keys == null || !keys.matches("https?://[^\\s]+")) {
-                problems.add(prefix + "keys must be the address of its public keys");
-            }
-            return new TrustedIssuer(
-                    name,
-                    issuer == null ? "" : issuer,
-                    audience == null ? "" : audience,
-                    URI.create(keys == null ? "" : keys.replaceAll("\\s", "")),
-                    nameClaim == null ? "sub" : nameClaim,
-                    rolesClaim == null ? "roles" : rolesClaim,
-                    roles == null ? Map.of() : roles);
-        }
-    }
-
     private List<TrustedIssuer> trusted(List<String> problems) {
-        Map<String, Issuer> all = issuers == null ? Map.of() : issuers;
+        Map<String, IssuerSetting> all = issuers == null ? Map.of() : issuers;
         return all.entrySet().stream()
                 .map(entry -> entry.getValue().settled(entry.getKey(), problems))
                 .toList();
-    }
-
-    /**
-     * An outside provider (OpenID Connect).
-     *
-     * @param name what the console calls it
-     * @param client what it knows this service by
-     * @param secretEnv the environment variable that holds the client's secret
-     * @param secretFile a file that holds it, in place of {@code secretEnv}
-     * @param nameClaim the claim that a person is called by; {@code preferred_username} unless set
-     * @param groupsClaim the claim that lists a person's groups; {@code groups} unless set
-     * @param groups roles by groups
-     */
-    public record Provider(
-            @Nullable String name,
-            @Nullable String issuer,
-            @Nullable String client,
-            @Nullable String secretEnv,
-            @Nullable Path secretFile,
-            @Nullable String nameClaim,
-            @Nullable String groupsClaim,
-            @Nullable Map<String, String> groups) {
-
-        ProviderSettings settled(List<String> problems) {
-            if (issuer == null || !issuer.matches("https?://[^?#\\s]+")) {
-                problems.add(
-                        "tidy.provider.issuer must be the provider's address, such as https://accounts.marrowby.example");
-            }
-            if (client == null) {
-                problems.add("tidy.provider.client is missing");
-            }
-            return new ProviderSettings(
-                    name == null ? "your organisation" : name,
-                    URI.create(issuer == null ? "" : issuer.replaceAll("\\s", "")),
-                    client == null ? "" : client,
-                    secret(secretEnv, secretFile, "tidy.provider.", problems),
-                    nameClaim == null ? "preferred_username" : nameClaim,
-                    groupsClaim == null ? "groups" : groupsClaim,
-                    groups == null ? Map.of() : groups);
-        }
     }
 
     /** A source, key by key as in workspace.yaml. */
@@ -453,23 +375,8 @@ public record TidySettings(
         if (database.owner() == null) {
             return null;
         }
-        String secret = secret(database.ownerSecretEnv(), database.ownerSecretFile(), "tidy.records.owner-", problems);
+        String secret = NamedSecret.read(
+                database.ownerSecretEnv(), database.ownerSecretFile(), "tidy.records.owner-", problems);
         return new RecordsSettings.Owner(database.owner(), secret);
-    }
-
-    /** A secret that is named by an environment variable or a file; empty, with a problem, when there is none. */
-    private static String secret(@Nullable String env, @Nullable Path file, String prefix, List<String> problems) {
-        try {
-            String secret = env != null
-                    ? System.getenv(env)
-                    : file != null ? Files.readString(file).strip() : null;
-            if (secret != null) {
-                return secret;
-            }
-            problems.add(prefix + "secret-env or " + prefix + "secret-file must lead to a secret");
-        } catch (IOException e) {
-            problems.add("the file " + file + " (" + prefix + "secret-file) cannot be read");
-        }
-        return "";
     }
 }

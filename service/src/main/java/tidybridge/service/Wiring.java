@@ -34,6 +34,7 @@ import tidybridge.records.Records;
 import tidybridge.service.access.AccessChanges;
 import tidybridge.service.access.AccessTokens;
 import tidybridge.service.access.Administrator;
+import tidybridge.service.access.ClientChanges;
 import tidybridge.service.access.Credentials;
 import tidybridge.service.access.DeskFilter;
 import tidybridge.service.access.DeskPrivileges;
@@ -114,8 +115,13 @@ class Wiring {
     }
 
     @Bean
-    AccessChanges accessChanges(LiveAccess access, Clock clock, SecureRandom random) {
-        return new AccessChanges(access, clock, random);
+    AccessChanges accessChanges(LiveAccess access, Clock clock) {
+        return new AccessChanges(access, clock);
+    }
+
+    @Bean
+    ClientChanges clientChanges(LiveAccess access, Clock clock, SecureRandom random) {
+        return new ClientChanges(access, clock, random);
     }
 
     @Bean

@@ -1,5 +1,6 @@
 package tidybridge.service.access;
 
+import java.time.Instant;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.access.Holdings;
@@ -7,14 +8,26 @@ import tidybridge.core.access.Role;
 import tidybridge.core.access.ServicePrivilege;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.core.text.Nearest;
+import tidybridge.records.AuditEntry;
 import tidybridge.service.run.Refusal;
 
 /** What holds for every change of access, and how it is refused. */
 final class AccessRules {
 
+    /** The longest name of somebody, in characters. */
+    static final int LONGEST_NAME = 120;
+
+    /** The longest sentence about something, in characters. */
+    static final int LONGEST_ABOUT = 500;
+
     private static final int MOST_ROLES = 50;
 
     private AccessRules() {}
+
+    /** What is written down of a change. */
+    static AuditEntry entry(Instant at, Visitor by, String action, String subject, String detail) {
+        return new AuditEntry(at, by.who(), by.caller().address(), action, subject, detail);
+    }
 
     /** Those that are given must be known, and may be given; those that are taken away may be taken. */
     static void checkRoles(AccessBook book, List<String> roles, List<String> before, Visitor by) throws Refusal {

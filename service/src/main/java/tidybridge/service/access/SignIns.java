@@ -15,10 +15,10 @@ import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import tidybridge.core.problem.ProblemKind;
-import tidybridge.records.AccessRecords;
 import tidybridge.records.AuditEntry;
 import tidybridge.records.Person;
 import tidybridge.records.Session;
+import tidybridge.records.SignInCodes;
 import tidybridge.service.capacity.LineLimit;
 import tidybridge.service.run.Refusal;
 
@@ -161,7 +161,8 @@ public final class SignIns {
         String code = IssuedSecret.unguessable(random);
         Duration life = person == null ? LINK_LIFE : INVITATION_LIFE;
         access.records()
-                .addCode(
+                .codes()
+                .add(
                         IssuedSecret.hash(code),
                         person,
                         clock.instant().plus(life),
@@ -170,8 +171,8 @@ public final class SignIns {
     }
 
     /** Looks at a link's code without using it up. */
-    public AccessRecords.Code look(String code) {
-        return access.records().code(IssuedSecret.hash(code), clock.instant());
+    public SignInCodes.Code look(String code) {
+        return access.records().codes().look(IssuedSecret.hash(code), clock.instant());
     }
 
     /**
@@ -180,7 +181,7 @@ public final class SignIns {
      * @param password the one that the person chooses; null for the administrator's link
      */
     public Opened byCode(String code, @Nullable String password, String address) throws Refusal {
-        AccessRecords.Code found = look(code);
+        SignInCodes.Code found = look(code);
         String person = found.person();
         if (!found.known()) {
             throw usedLink();
@@ -193,7 +194,7 @@ public final class SignIns {
             }
             hash = hash(person, password);
         }
-        if (!access.records().useCode(IssuedSecret.hash(code))) {
+        if (!access.records().codes().use(IssuedSecret.hash(code))) {
             throw usedLink();
         }
         if (person != null && hash != null) {

@@ -25,6 +25,7 @@ import tidybridge.records.ClientApplication;
 import tidybridge.records.StoredRole;
 import tidybridge.service.access.AccessBook;
 import tidybridge.service.access.AccessChanges;
+import tidybridge.service.access.ClientChanges;
 import tidybridge.service.access.DeskNeeds;
 import tidybridge.service.access.LiveAccess;
 import tidybridge.service.access.SignIns;
@@ -46,12 +47,14 @@ class AccessController {
 
     private final LiveAccess access;
     private final AccessChanges changes;
+    private final ClientChanges clients;
     private final SignIns signIns;
     private final Clock clock;
 
-    AccessController(LiveAccess access, AccessChanges changes, SignIns signIns, Clock clock) {
+    AccessController(LiveAccess access, AccessChanges changes, ClientChanges clients, SignIns signIns, Clock clock) {
         this.access = access;
         this.changes = changes;
+        this.clients = clients;
         this.signIns = signIns;
         this.clock = clock;
     }
@@ -185,7 +188,7 @@ class AccessController {
     @DeskNeeds(ServicePrivilege.GIVE_ACCESS)
     ClientView putClient(@PathVariable("name") String name, @RequestBody ClientRequest client, HttpServletRequest http)
             throws Refusal {
-        changes.putClient(
+        clients.put(
                 new ClientApplication(
                         name,
                         blank(client.about()),
@@ -214,7 +217,7 @@ class AccessController {
     @DeskNeeds(ServicePrivilege.GIVE_ACCESS)
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void removeClient(@PathVariable("name") String name, HttpServletRequest http) throws Refusal {
-        changes.removeClient(name, Visitor.of(http));
+        clients.remove(name, Visitor.of(http));
     }
 
     @PostMapping("/clients/{name}/credentials")
@@ -222,7 +225,7 @@ class AccessController {
     MadeCredentialView addCredential(
             @PathVariable("name") String name, @RequestBody CredentialRequest credential, HttpServletRequest http)
             throws Refusal {
-        AccessChanges.MadeCredential made = changes.addCredential(
+        ClientChanges.MadeCredential made = clients.addCredential(
                 name, credential.name() == null ? "" : credential.name(), credential.endsAt(), Visitor.of(http));
         return new MadeCredentialView(made.key(), CredentialView.of(made.credential(), clock.instant()));
     }
@@ -233,7 +236,7 @@ class AccessController {
     void revoke(
             @PathVariable("name") String name, @PathVariable("credential") String credential, HttpServletRequest http)
             throws Refusal {
-        changes.revoke(name, credential, Visitor.of(http));
+        clients.revoke(name, credential, Visitor.of(http));
     }
 
     private static @Nullable String blank(@Nullable String text) {

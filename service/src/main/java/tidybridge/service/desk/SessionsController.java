@@ -24,8 +24,8 @@ import org.springframework.web.bind.annotation.RestController;
 import tidybridge.core.access.Holdings;
 import tidybridge.core.access.ServicePrivilege;
 import tidybridge.core.problem.ProblemKind;
-import tidybridge.records.AccessRecords;
 import tidybridge.records.Session;
+import tidybridge.records.SignInCodes;
 import tidybridge.service.access.Administrator;
 import tidybridge.service.access.Credentials;
 import tidybridge.service.access.DeskNeeds;
@@ -208,7 +208,7 @@ class SessionsController {
     @PostMapping("/sign-in-codes/look")
     @DeskOpen(DeskOpen.To.EVERYBODY)
     CodeLookView look(@RequestBody CodeRequest request) throws Refusal {
-        AccessRecords.Code code = signIns.look(request.code() == null ? "" : request.code());
+        SignInCodes.Code code = signIns.look(request.code() == null ? "" : request.code());
         if (!code.known()) {
             throw SignIns.usedLink();
         }
