@@ -4,6 +4,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
+import java.util.stream.IntStream;
 import tidybridge.demo.TestDatabase;
 
 /** A table with a column of every type, collation and oddity there is: {@code id}, {@code c0}, {@code c1} and so on. */
@@ -102,6 +103,10 @@ final class EveryType {
                     "'ffffffff-2fa1-1d2e-883f-0016d3cca427'"),
             new ColumnType("inet4", "'192.0.2.7'", "'9.0.2.7'", "'192.0.2.8'"),
             new ColumnType("inet6", "'2001:db8::7'", "'::'", "'::ffff:192.0.2.1'"));
+
+    /** {@code c0, c1, ...} */
+    static final String NAMES = String.join(
+            ", ", IntStream.range(0, COLUMNS.size()).mapToObj(i -> "c" + i).toList());
 
     private EveryType() {}
 

@@ -30,12 +30,7 @@ class FilterTest {
 
     private static final int ROWS = 40;
     private static final Random RANDOM = new Random(20_310_502);
-    private static final String ALL = "id, "
-            + String.join(
-                    ", ",
-                    IntStream.range(0, EveryType.COLUMNS.size())
-                            .mapToObj(i -> "c" + i)
-                            .toList());
+    private static final String ALL = "id, " + EveryType.NAMES;
 
     private static final List<String> ROUTES = List.of("inside", "around", "combined", "star");
 
@@ -60,11 +55,6 @@ class FilterTest {
         service = SharedService.get();
         EveryType.make("every_filter", ROWS, RANDOM);
         service.post("/desk/sources/waterways/refresh", Map.of());
-        String filter = String.join(
-                ", ",
-                IntStream.range(0, EveryType.COLUMNS.size())
-                        .mapToObj(i -> "c" + i)
-                        .toList());
         StringBuilder yaml = new StringBuilder("""
                 module: filtered
                 version: 1.0.0
@@ -92,7 +82,7 @@ class FilterTest {
                           filter: [%2$s]
                     %3$s""".formatted(
                             route,
-                            filter,
+                            EveryType.NAMES,
                             route.equals("around")
                                     ? "      filter-at: answer\n"
                                     : route.equals("star")

@@ -31,11 +31,6 @@ class SortTest {
         service = SharedService.get();
         EveryType.make("every_sort", ROWS, RANDOM);
         service.post("/desk/sources/waterways/refresh", Map.of());
-        String columns = String.join(
-                ", ",
-                IntStream.range(0, EveryType.COLUMNS.size())
-                        .mapToObj(i -> "c" + i)
-                        .toList());
         HttpResponse<String> response = service.publish(
                 """
                 module: sorted
@@ -52,7 +47,8 @@ class SortTest {
                       order: [id]
                       sort: [%s, id]
                       filter: [id: [lte], c6: [null]]
-                """.formatted(columns), Map.of("rows.sql", "select id, " + columns + " from every_sort"));
+                """.formatted(EveryType.NAMES),
+                Map.of("rows.sql", "select id, " + EveryType.NAMES + " from every_sort"));
         assertThat(response.statusCode()).as(response.body()).isEqualTo(200);
     }
 
@@ -138,15 +134,10 @@ class SortTest {
             page.path("data").forEach(row -> walked.add(id(row)));
             next = page.at("/page/next").asString("");
             String copied = stays.get(RANDOM.nextInt(stays.size()));
-            String columns = String.join(
-                    ", ",
-                    IntStream.range(0, EveryType.COLUMNS.size())
-                            .mapToObj(i -> "c" + i)
-                            .toList());
             TestDatabase.execute(
                     "waterways",
                     "set sql_mode = ''",
-                    "insert into every_sort select " + ++fresh + ", " + columns + " from every_sort where id = "
+                    "insert into every_sort select " + ++fresh + ", " + EveryType.NAMES + " from every_sort where id = "
                             + copied,
                     "delete from every_sort where id = " + (1_000 + RANDOM.nextInt(fresh - 999)));
         }

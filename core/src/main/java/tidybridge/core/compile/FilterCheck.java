@@ -34,7 +34,7 @@ final class FilterCheck {
 
     private final OperationScope scope;
     private final Catalog catalog;
-    private final Statement statement;
+    private final Outline outline;
     private final StatementPlan plan;
     private final Filters filters;
     private final List<Field> columns;
@@ -51,7 +51,7 @@ final class FilterCheck {
             PageRequest page) {
         this.scope = scope;
         this.catalog = scope.catalog();
-        this.statement = statement;
+        this.outline = statement.outline();
         this.plan = plan;
         this.filters = filters;
         this.columns = columns;
@@ -110,12 +110,15 @@ final class FilterCheck {
                     .filter(field -> field.name().equals(rule.column()))
                     .findFirst()
                     .orElseThrow();
+            long rows = rows(column, contents);
+            if (rows < CatalogCheck.MANY_ROWS) {
+                continue;
+            }
             List<String> unserved = own.stream()
                     .filter(index -> !isServed(index, column, contents, served))
                     .map(index -> filters.all().get(index).operator().label())
                     .toList();
-            long rows = rows(column, contents);
-            if (!unserved.isEmpty() && rows >= CatalogCheck.MANY_ROWS) {
+            if (!unserved.isEmpty()) {
                 scope.findings()
                         .add(
                                 Code.FILTER_UNSERVED,
@@ -161,7 +164,7 @@ final class FilterCheck {
     }
 
     private boolean isOf(String alias, Relation relation) {
-        return statement.outline().blocks().stream()
+        return outline.blocks().stream()
                 .map(Outline.Block::tables)
                 .flatMap(List::stream)
                 .anyMatch(table ->
@@ -172,7 +175,7 @@ final class FilterCheck {
     private long rows(Field column, Contents contents) {
         Field.Origin origin = column.origin();
         Stream<Relation> read = origin == null
-                ? statement.outline().blocks().stream()
+                ? outline.blocks().stream()
                         .flatMap(block -> block.tables().stream())
                         .flatMap(table -> contents.relation(String.valueOf(table.name())).stream())
                 : contents.relation(origin.schema(), origin.table()).stream();

@@ -155,9 +155,7 @@ final class ReadCompiler {
                 sortable);
         return switch (operation.answer().kind()) {
             case ROWS ->
-                sorts == null || page == null
-                        ? null
-                        : new CollectionPlan(header, plan, fields, sorts.usual(), sorts, page, filters, header.label());
+                sorts == null || page == null ? null : new CollectionPlan(header, plan, fields, sorts, page, filters);
             case ROW -> new RowPlan(header, plan, fields, reply);
             case VALUE -> new ValuePlan(header, plan, fields.getFirst(), reply);
             case NOTHING -> new NothingPlan(header, plan, reply);

@@ -10,23 +10,24 @@ import tidybridge.core.definition.ParameterDefinition;
 /**
  * Answers with a page of rows.
  *
- * @param order what it is ordered by unless callers ask for another order
- * @param sorts what they may ask for
+ * @param sorts what it is ordered by, and what callers may ask for instead
  * @param filters the conditions that callers may put on it
- * @param scope what a continuation is sealed for, together with the order and the conditions
  */
 public record CollectionPlan(
         OperationHeader header,
         StatementPlan statement,
         List<ShapedField> fields,
-        PageOrder order,
         Sorts sorts,
         PageRule page,
-        Filters filters,
-        String scope)
+        Filters filters)
         implements ReadPlan {
     public CollectionPlan {
         fields = List.copyOf(fields);
+    }
+
+    /** What it is ordered by unless callers ask for another order. */
+    public PageOrder order() {
+        return sorts.usual();
     }
 
     @Override

@@ -8,6 +8,7 @@ import tidybridge.core.catalog.FieldType;
 public final class PageOrder {
 
     private final List<Key> keys;
+    private final String label;
     private final PageRequest[] requests = new PageRequest[Start.values().length];
 
     /**
@@ -55,6 +56,7 @@ public final class PageOrder {
      */
     public PageOrder(List<Key> keys) {
         this.keys = List.copyOf(keys);
+        this.label = label(keys);
         for (Start start : Start.values()) {
             requests[start.ordinal()] = new PageRequest(this, start, 0, GivenFilters.NONE);
         }
@@ -80,6 +82,10 @@ public final class PageOrder {
 
     /** The order as text, part of what a position is sealed for. */
     public String label() {
+        return label;
+    }
+
+    private static String label(List<Key> keys) {
         StringBuilder text = new StringBuilder();
         for (Key key : keys) {
             text.append(key.descending() ? '-' : '+').append(key.name());

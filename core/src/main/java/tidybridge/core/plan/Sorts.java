@@ -51,11 +51,6 @@ public final class Sorts {
         this.fields = byName;
     }
 
-    /** None but the text's own. */
-    public static Sorts none(PageOrder usual) {
-        return new Sorts(usual, List.of(), 0, 0);
-    }
-
     /** What the text orders by. */
     public PageOrder usual() {
         return usual;

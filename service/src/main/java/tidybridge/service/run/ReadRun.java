@@ -174,7 +174,7 @@ public final class ReadRun {
         answer.mediaType(JSON);
         GivenFilters filters = collection.filters().take(bound.values());
         PageOrder order = collection.sorts().order(bound.sort());
-        String scope = collection.scope() + " " + order.label() + filters.label();
+        String scope = collection.label() + " " + order.label() + filters.label();
         PagePosition position = PagePosition.read(operation.continuation(), scope, order, bound.after());
         int limit = bound.limit();
         if (limit > EXPORT_ROWS) {
