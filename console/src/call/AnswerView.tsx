@@ -1,15 +1,19 @@
 import { Alert, Button, Card, Empty, Flex, Spin, Table, Tabs, Tag, Typography } from "antd";
-import type { Problem } from "../api/http";
+import type { Operation, Problem } from "../api/http";
 import type { Answer, CallState, Row, Value } from "./callState";
+import { DownloadMenu } from "./DownloadMenu";
 import { Literal } from "./readAnswer";
+import { directionOf, type Sorting, sortBy } from "./sorting";
 
 interface Props {
   call: CallState;
+  sorting: Sorting;
+  operation: Operation;
   onPage: (address: string, page: number) => void;
 }
 
 /** What came back: status, time and size, then rows, body or header fields, and the way to the next page. */
-export function AnswerView({ call, onPage }: Props) {
+export function AnswerView({ call, ...props }: Props) {
   switch (call.state) {
     case "idle":
       return (
@@ -28,12 +32,14 @@ export function AnswerView({ call, onPage }: Props) {
     case "unanswered":
       return <Alert type="error" showIcon title="No answer" description="The service could not be reached, or the connection was cut." />;
     case "answered":
-      return <Answered answer={call.answer} page={call.page} onPage={onPage} />;
+      return <Answered answer={call.answer} page={call.page} address={call.address} {...props} />;
   }
 }
 
-function Answered({ answer, page, onPage }: { answer: Answer; page: number; onPage: Props["onPage"] }) {
-  const next = answer.next;
+type AnsweredProps = Omit<Props, "call"> & { answer: Answer; page: number; address: string };
+
+function Answered({ answer, page, address, sorting, operation, onPage }: AnsweredProps) {
+  const { next, prev } = answer;
   return (
     <Card
       size="small"
@@ -43,34 +49,43 @@ function Answered({ answer, page, onPage }: { answer: Answer; page: number; onPa
           <span className="quiet">
             {answer.millis} ms, {answer.bytes.toLocaleString()} bytes
             {answer.problem === undefined && `, ${answer.rows.length} ${answer.rows.length === 1 ? "row" : "rows"}`}
+            {answer.total !== undefined && ` of ${answer.total}`}
           </span>
         </Flex>
       }
       extra={
-        (page > 1 || next !== undefined) && (
-          <Flex gap="small" align="center">
-            <span className="quiet">page {page}</span>
-            <Button size="small" disabled={next === undefined} onClick={() => next !== undefined && onPage(next, page + 1)}>
-              Next page
+        <Flex gap="small" align="center">
+          {prev !== undefined && (
+            <Button size="small" onClick={() => onPage(prev, page - 1)}>
+              Page before
             </Button>
-          </Flex>
-        )
+          )}
+          {(page > 1 || next !== undefined) && (
+            <>
+              {page > 0 && <span className="quiet">page {page}</span>}
+              <Button size="small" disabled={next === undefined} onClick={() => next !== undefined && onPage(next, page + 1)}>
+                Next page
+              </Button>
+            </>
+          )}
+          {answer.problem === undefined && <DownloadMenu operation={operation} address={address} />}
+        </Flex>
       }
     >
-      <AnswerTabs answer={answer} />
+      <AnswerTabs answer={answer} sorting={sorting} />
     </Card>
   );
 }
 
 /** An answer's rows, body and header fields; its problem above them. */
-export function AnswerTabs({ answer }: { answer: Answer }) {
+export function AnswerTabs({ answer, sorting }: { answer: Answer; sorting?: Sorting }) {
   return (
     <>
       {answer.problem !== undefined && <ProblemAlert problem={answer.problem} />}
       <Tabs
         size="small"
         items={[
-          ...(answer.problem === undefined ? [{ key: "rows", label: "Rows", children: <Rows rows={answer.rows} /> }] : []),
+          ...(answer.problem === undefined ? [{ key: "rows", label: "Rows", children: <Rows rows={answer.rows} sorting={sorting} /> }] : []),
           { key: "body", label: "Body", children: <pre className="body">{indented(answer.text)}</pre> },
           { key: "headers", label: "Header fields", children: <Headers headers={answer.headers} /> },
         ]}
@@ -92,7 +107,7 @@ function ProblemAlert({ problem }: { problem: Problem }) {
   );
 }
 
-function Rows({ rows }: { rows: ReadonlyArray<Row> }) {
+function Rows({ rows, sorting }: { rows: ReadonlyArray<Row>; sorting: Sorting | undefined }) {
   const names = Object.keys(rows[0] ?? {});
   if (rows.length === 0) {
     return <Empty image={Empty.PRESENTED_IMAGE_SIMPLE} description="No rows match." />;
@@ -104,9 +119,15 @@ function Rows({ rows }: { rows: ReadonlyArray<Row> }) {
       pagination={false}
       rowKey={(row) => row.key}
       dataSource={rows.map((row, key) => ({ key, row }))}
+      onChange={(_page, _filters, sorter) => {
+        if (!Array.isArray(sorter) && sorting !== undefined) {
+          sorting.onSort(sortBy(String(sorter.columnKey), sorter.order ?? null));
+        }
+      }}
       columns={names.map((name) => ({
         title: name,
         key: name,
+        ...(sorting?.sorts.includes(name) === true ? { sorter: true, sortOrder: directionOf(sorting.sort, name) } : {}),
         align: isNumeric(rows, name) ? ("right" as const) : ("left" as const),
         render: (_: unknown, line: { row: Row }) => <Cell value={line.row[name] ?? null} />,
       }))}

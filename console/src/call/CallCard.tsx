@@ -2,9 +2,10 @@ import { Button, Card, Flex, Form, Typography } from "antd";
 import { useReducer, useState } from "react";
 import { DeskError, type Module, type Operation, tryOperation } from "../api/http";
 import { AnswerView } from "./AnswerView";
-import { callAddress, callHeaders, curlLine, exampleInputs, formParameters, type Inputs, startingInputs } from "./address";
+import { callAddress, callHeaders, curlLine, exampleInputs, formParameters, type Inputs, sortedAddress, startingInputs } from "./address";
 import { callBody } from "./body";
 import { callReducer, fieldErrors, idle } from "./callState";
+import { FieldChooser } from "./FieldChooser";
 import { FilterInputs } from "./FilterInputs";
 import { ParameterInput } from "./ParameterInput";
 import { RehearsalView } from "./RehearsalView";
@@ -39,6 +40,13 @@ export function CallCard({ module, operation }: { module: Module; operation: Ope
       dispatch({ event: "answered", address: to, answer });
     } catch {
       dispatch({ event: "unanswered", address: to });
+    }
+  };
+
+  const sort = (by: string) => {
+    setInputs((all) => ({ ...all, sort: by }));
+    if (call.state === "answered") {
+      void send(sortedAddress(operation, call.address, by), 1);
     }
   };
 
@@ -82,6 +90,11 @@ export function CallCard({ module, operation }: { module: Module; operation: Ope
             errors={errors}
             onChange={(name, value) => setInputs((all) => ({ ...all, [name]: value }))}
           />
+          <FieldChooser
+            fields={operation.offers.fields}
+            value={inputs["fields"] ?? ""}
+            onChange={(value) => setInputs((all) => ({ ...all, fields: value }))}
+          />
           <Flex gap="middle" align="center">
             {operation.changes && (
               <Button type="primary" loading={rehearsal.state === "running"} onClick={rehearse}>
@@ -98,7 +111,12 @@ export function CallCard({ module, operation }: { module: Module; operation: Ope
         </Form>
       </Card>
       <RehearsalView state={rehearsal} />
-      <AnswerView call={call} onPage={send} />
+      <AnswerView
+        call={call}
+        sorting={{ sorts: operation.offers.sorts, sort: inputs["sort"] ?? "", onSort: sort }}
+        operation={operation}
+        onPage={send}
+      />
     </div>
   );
 }

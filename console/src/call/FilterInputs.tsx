@@ -33,19 +33,21 @@ export function FilterInputs({ filters, inputs, errors, onChange }: Props) {
         options={filters.map(({ name }) => ({ value: name, label: filterLabel(name) }))}
         onChange={choose}
       />
-      <div className="inputs">
-        {filters
-          .filter(({ name }) => chosen.includes(name))
-          .map((filter) => (
-            <ParameterInput
-              key={filter.name}
-              parameter={filter}
-              value={inputs[filter.name] ?? ""}
-              error={errors[filter.name]}
-              onChange={(value) => onChange(filter.name, value)}
-            />
-          ))}
-      </div>
+      {chosen.length > 0 && (
+        <div className="inputs">
+          {filters
+            .filter(({ name }) => chosen.includes(name))
+            .map((filter) => (
+              <ParameterInput
+                key={filter.name}
+                parameter={filter}
+                value={inputs[filter.name] ?? ""}
+                error={errors[filter.name]}
+                onChange={(value) => onChange(filter.name, value)}
+              />
+            ))}
+        </div>
+      )}
     </>
   );
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Operation, Parameter } from "../api/http";
-import { callAddress, callHeaders, curlLine, exampleInputs, startingInputs } from "./address";
+import { allRowsAddress, callAddress, callHeaders, curlLine, exampleInputs, inFormat, sortedAddress, startingInputs } from "./address";
 
 const parameter = (part: Partial<Parameter> & Pick<Parameter, "name" | "in">): Parameter => ({
   type: "string",
@@ -20,6 +20,7 @@ const operation: Operation = {
   access: "open",
   needs: [],
   changes: false,
+  offers: { sorts: [], fields: [], formats: [], all: false },
   filters: [parameter({ name: "length_m[gte]", in: "query", type: "number" })],
   fields: [],
   order: [],
@@ -60,5 +61,29 @@ describe("the address of a call", () => {
       "curl -H 'X-Quay: north' 'http://localhost:8480/api/x?name=it'\\''s'",
     );
     expect(curlLine("DELETE", "http://localhost:8480", "/api/x", {})).toBe("curl -X DELETE 'http://localhost:8480/api/x'");
+  });
+});
+
+describe("the same call", () => {
+  const jumping: Operation = {
+    ...operation,
+    parameters: [parameter({ name: "from", in: "query", own: true }), parameter({ name: "last", in: "query", own: true })],
+  };
+
+  it("in another format", () => {
+    const address = "/api/m/v1/berths?basin=Heron%20Pool&limit=5&after=x";
+    expect(inFormat(address, "csv")).toBe("/api/m/v1/berths?basin=Heron%20Pool&limit=5&after=x&format=csv");
+  });
+
+  it("with all rows, wherever the page began", () => {
+    expect(allRowsAddress(jumping, "/api/m/v1/berths?last=true&limit=5", "xlsx")).toBe("/api/m/v1/berths?limit=all&format=xlsx");
+    expect(allRowsAddress(jumping, "/api/m/v1/berths?after=x", "csv")).toBe("/api/m/v1/berths?limit=all&format=csv");
+  });
+
+  it("sorted, with its own parameters as they are", () => {
+    expect(sortedAddress(operation, "/api/m/v1/berths?from=2031-05-01&after=x", "-rate")).toBe(
+      "/api/m/v1/berths?from=2031-05-01&sort=-rate",
+    );
+    expect(sortedAddress(jumping, "/api/m/v1/berths?from=7&sort=rate", "")).toBe("/api/m/v1/berths");
   });
 });

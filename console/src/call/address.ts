@@ -24,6 +24,38 @@ export function callAddress(basePath: string, operation: Operation, inputs: Inpu
   return basePath + (path === "/" ? "" : path) + (query.length > 0 ? `?${query.join("&")}` : "");
 }
 
+/** The same address with what some parameters of its query say, or without them where they say nothing. */
+function replaced(address: string, parameters: Readonly<Record<string, string>>): string {
+  const [path = "", query = ""] = address.split("?", 2);
+  const kept = query.split("&").filter((pair) => pair !== "" && !((pair.split("=")[0] ?? "") in parameters));
+  const given = Object.entries(parameters)
+    .filter(([, value]) => value !== "")
+    .map(([name, value]) => `${name}=${encodeURIComponent(value)}`);
+  const all = [...kept, ...given];
+  return path + (all.length > 0 ? `?${all.join("&")}` : "");
+}
+
+/** What was called, in another format. */
+export function inFormat(address: string, format: string): string {
+  return replaced(address, { format });
+}
+
+/** Every row of what was called, wherever its page began. */
+export function allRowsAddress(operation: Operation, address: string, format: string): string {
+  return replaced(address, { ...fromTheFirstPage(operation), limit: "all", format });
+}
+
+/** What was called, sorted in another way from its first page on. */
+export function sortedAddress(operation: Operation, address: string, sort: string): string {
+  return replaced(address, { ...fromTheFirstPage(operation), sort });
+}
+
+/** No place to begin at; an operation may have parameters of its own that are called so. */
+function fromTheFirstPage(operation: Operation): Readonly<Record<string, string>> {
+  const places = operation.parameters.filter((p) => p.own === true && ["before", "from", "last"].includes(p.name));
+  return Object.fromEntries([["after", ""], ...places.map((p) => [p.name, ""])]);
+}
+
 /** The query parameters of an operation, with the ones every collection has. */
 export function queryParameters(operation: Operation): Parameter[] {
   const own = operation.parameters.filter((p) => p.in === "query");
@@ -45,10 +77,13 @@ export function limitParameter(limit: number, most: number): Parameter {
   };
 }
 
+/** What the service itself understands and the page has other means for: a chooser, the heads of columns, a menu, buttons. */
+const elsewhere: readonly string[] = ["fields", "sort", "format", "header", "before"];
+
 /** What a form asks for: what callers send, the query behind it, and last what the service itself understands. */
 export function formParameters(operation: Operation): Parameter[] {
   const sent = operation.parameters.filter((p) => p.in !== "query" && p.in !== "caller" && p.in !== "request");
-  const all = [...sent, ...queryParameters(operation)];
+  const all = [...sent, ...queryParameters(operation)].filter((p) => p.own !== true || !elsewhere.includes(p.name));
   return [...all.filter((p) => p.own !== true), ...all.filter((p) => p.own === true)];
 }
 

@@ -22,6 +22,7 @@ const operation = (...parameters: Parameter[]): Operation => ({
   access: "open",
   needs: [],
   changes: false,
+  offers: { sorts: [], fields: [], formats: [], all: false },
   filters: [],
   fields: [],
   order: [],

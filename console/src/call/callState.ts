@@ -13,6 +13,9 @@ export interface Answer {
   text: string;
   rows: ReadonlyArray<Row>;
   next: string | undefined;
+  prev: string | undefined;
+  /** How many rows all pages have, in words; undefined when nobody asked. */
+  total: string | undefined;
   problem: Problem | undefined;
 }
 

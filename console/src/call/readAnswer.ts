@@ -16,6 +16,8 @@ export function readAnswer(
     text,
     rows: [],
     next: undefined,
+    prev: undefined,
+    total: undefined,
     problem: undefined,
   };
   const body = parse(text);
@@ -27,10 +29,25 @@ export function readAnswer(
   }
   const data = body["data"];
   if (Array.isArray(data)) {
-    const page = body["page"] as { next?: string } | undefined;
-    return { ...answer, rows: data as Row[], next: page?.next };
+    const page = body["page"] as PageEnd | undefined;
+    return { ...answer, rows: data as Row[], next: page?.next, prev: page?.prev, total: page === undefined ? undefined : totalOf(page) };
   }
   return { ...answer, rows: [body as Row] };
+}
+
+/** What stands behind the rows of a page. */
+interface PageEnd {
+  next?: string;
+  prev?: string;
+  total?: number;
+  estimate?: { rows: number };
+}
+
+function totalOf({ total, estimate }: PageEnd): string | undefined {
+  if (total !== undefined) {
+    return total.toLocaleString();
+  }
+  return estimate === undefined ? undefined : `about ${estimate.rows.toLocaleString()}`;
 }
 
 function parse(text: string): Record<string, unknown> | undefined {

@@ -6,7 +6,6 @@ import marrowby.ApiException;
 import marrowby.api.BerthsApi;
 import marrowby.api.BookingsApi;
 import marrowby.model.BerthsPage;
-import marrowby.model.BookingsRow;
 import marrowby.model.GetBerthsNightlyRateParameter;
 import marrowby.model.PatchBookingsByBookingIdRequest;
 import marrowby.model.PostBookingsRequest;
@@ -23,14 +22,14 @@ public final class Call {
         LocalDate until = from.plusDays(3);
         GetBerthsNightlyRateParameter rate = new GetBerthsNightlyRateParameter().lte(new BigDecimal("25.5"));
         BerthsPage first =
-                berths.getBerths(from, until, null, null, "-nightly_rate", rate, null, null, null, null, 2, null);
+                berths.getBerths(from, until, null, null, "-nightly_rate", null, null, null, null, rate, null, null, null, null, 2, null);
         check(first.getData().size() == 2, "a page of two berths");
         check(
                 first.getData().get(0).getNightlyRate().compareTo(new BigDecimal("25.5")) <= 0,
                 "a berth that costs no more than was asked");
         String after = first.getPage().getAfter();
         BerthsPage next =
-                berths.getBerths(from, until, null, null, "-nightly_rate", rate, null, null, null, null, 2, after);
+                berths.getBerths(from, until, null, null, "-nightly_rate", null, null, null, null, rate, null, null, null, null, 2, after);
         check(!next.getData().equals(first.getData()), "the next page holds other berths");
         try {
             berths.getBerthsByBerthId(99_999_999L);
@@ -43,10 +42,10 @@ public final class Call {
         var booked = bookings.postBookingsWithHttpInfo(
                 new PostBookingsRequest().berthId(berth).vesselId(42L).from(from).until(until),
                 UUID.randomUUID().toString());
-        BookingsRow made = booked.getData();
-        check(booked.getStatusCode() == 201 && made.getStatus() == BookingsRow.StatusEnum.REQUESTED, "a booking is made");
+        var made = booked.getData();
+        check(booked.getStatusCode() == 201 && "requested".equals(made.getStatus().getValue()), "a booking is made");
         String tag = booked.getHeaders().get("etag").get(0);
-        BookingsRow changed = bookings.patchBookingsByBookingId(
+        var changed = bookings.patchBookingsByBookingId(
                 made.getId(), tag, new PatchBookingsByBookingIdRequest().note("Late arrival"), null);
         check("Late arrival".equals(changed.getNote()), "the note is changed");
         check(bookings.deleteBookings("expired", null, null, "count").getMatching() != null, "a preview counts");

@@ -2,7 +2,8 @@
 import createClient from "openapi-fetch";
 import type { components, paths } from "./generated/moorings.js";
 
-const client = createClient<paths>({ baseUrl: process.argv[2], headers: { Authorization: `Bearer ${process.argv[3]}` } });
+// the operations answer in other formats too
+const client = createClient<paths, "application/json" | "application/problem+json">({ baseUrl: process.argv[2], headers: { Authorization: `Bearer ${process.argv[3]}` } });
 
 function check(holds: boolean, what: string): void {
   if (!holds) {
@@ -15,7 +16,7 @@ const cheap = await client.GET("/berths", {
   params: { query: { from: "2031-05-01", until: "2031-05-04", nightly_rate: { lte: 20 }, has_power: { eq: true }, sort: "-nightly_rate" } },
 });
 check(
-  (cheap.data?.data.length ?? 0) > 0 && cheap.data!.data.every((berth) => berth.nightly_rate <= 20 && berth.has_power),
+  (cheap.data?.data.length ?? 0) > 0 && cheap.data!.data.every((berth) => (berth.nightly_rate ?? 99) <= 20 && berth.has_power),
   "only berths that cost no more than was asked",
 );
 const berths: components["schemas"]["BerthsRow"][] = first.data?.data ?? [];
@@ -31,7 +32,7 @@ check(problem?.code === "row-unknown" && problem.requestId !== undefined, "a pro
 
 const booked = await client.POST("/bookings", {
   params: { header: { "Idempotency-Key": crypto.randomUUID() } },
-  body: { berthId: berths[0]!.id, vesselId: 42, from: "2031-05-01", until: "2031-05-04" },
+  body: { berthId: berths[0]!.id!, vesselId: 42, from: "2031-05-01", until: "2031-05-04" },
 });
 check(booked.response.status === 201, `a booking is made: ${JSON.stringify(booked.error)}`);
 const state: "requested" | "confirmed" | "cancelled" | "expired" | undefined = booked.data?.status;

@@ -30,10 +30,13 @@ import tools.jackson.databind.JsonNode;
             "Examples:",
             "  ./tidy call GET moorings/v1/berths from=2031-05-01 until=2031-05-04 limit=5",
             "  ./tidy call GET moorings/v1/berths/17 --json",
+            "  ./tidy call GET passages/v1/passages lock=3 --all --to passages.csv",
             "  ./tidy call POST moorings/v1/berths/search --body '{\"vessel\": {\"length_m\": 12}}'",
             "  ./tidy call PATCH moorings/v1/bookings/12 --body '{\"note\": \"Dog on board\"}' --header If-Match='*'"
         })
 final class CallCommand extends ServiceCommand {
+
+    private static final List<String> FORMATS = List.of("json", "ndjson", "csv", "xlsx");
 
     @Parameters(index = "0", paramLabel = "METHOD", description = "GET, POST, PUT, PATCH or DELETE")
     @SuppressWarnings("NullAway.Init")
@@ -90,6 +93,24 @@ final class CallCommand extends ServiceCommand {
             description = "Send a header field, such as If-Match='*'; may be repeated.")
     private List<String> headers = new ArrayList<>();
 
+    @Option(
+            names = "--format",
+            paramLabel = "FORMAT",
+            description = "Ask for json, ndjson, csv or xlsx, and print the answer as it comes.")
+    private @Nullable String format;
+
+    @Option(
+            names = "--all",
+            description = "Fetch every row, in one answer where the operation offers that, page by page otherwise.")
+    private boolean all;
+
+    @Option(
+            names = "--to",
+            paramLabel = "FILE",
+            description =
+                    "Fetch into a file, whose ending says the format; typed again, the command goes on where it was cut off.")
+    private @Nullable Path to;
+
     @Mixin
     private final JsonOption json = new JsonOption();
 
@@ -97,11 +118,18 @@ final class CallCommand extends ServiceCommand {
     public Integer call() {
         PrintWriter out = out();
         Service service = service();
+        if (all || to != null) {
+            export(service);
+            return 0;
+        }
+        if (format != null) {
+            pairs.add("format=" + format);
+        }
         long start = System.nanoTime();
         HttpResponse<byte[]> response =
                 service.call(method.toUpperCase(Locale.ROOT), path(), fields(), body.mediaType(), body.bytes());
         long millis = (System.nanoTime() - start) / 1_000_000;
-        if (json.isWanted()) {
+        if (json.isWanted() || format != null && response.statusCode() / 100 == 2) {
             printAsItIs(response, out);
             return response.statusCode() / 100 == 2 ? 0 : 1;
         }
@@ -119,11 +147,45 @@ final class CallCommand extends ServiceCommand {
         return 0;
     }
 
+    private void export(Service service) {
+        if (!method.equalsIgnoreCase("GET") || body.mediaType() != null) {
+            throw CommandFailure.mistyped("--all and --to are for GET without a body.");
+        }
+        if (pairs.stream().anyMatch(pair -> pair.startsWith("limit=") || pair.startsWith("format="))) {
+            throw CommandFailure.mistyped(
+                    "--all fetches every row; leave limit= and format= out, and name the format with --format.");
+        }
+        String path = path();
+        int mark = path.indexOf('?');
+        String bare = mark < 0 ? path : path.substring(0, mark);
+        String query = mark < 0 ? "" : path.substring(mark + 1);
+        boolean watched = System.console() != null && System.console().isTerminal();
+        long expected = watched ? Export.expected(service, bare, query, fields()) : 0;
+        new Export(
+                        service,
+                        bare,
+                        query,
+                        fields(),
+                        format(),
+                        to == null ? null : new ExportFile(to.toAbsolutePath()),
+                        new ExportProgress(err(), watched, expected))
+                .run();
+    }
+
+    /** What is asked for, or what the file's name ends with; lines of JSON otherwise. */
+    private String format() {
+        if (format != null) {
+            return format;
+        }
+        String name = to == null ? "" : String.valueOf(to.getFileName());
+        String ending = name.substring(name.lastIndexOf('.') + 1).toLowerCase(Locale.ROOT);
+        return FORMATS.contains(ending) ? ending : "ndjson";
+    }
+
     /** JSON as text; a file byte for byte, so that it can go into one. */
     private static void printAsItIs(HttpResponse<byte[]> response, PrintWriter out) {
-        boolean json =
-                response.headers().firstValue("Content-Type").orElse("json").contains("json");
-        if (json) {
+        String type = response.headers().firstValue("Content-Type").orElse("json");
+        if (type.contains("json") && !type.contains("ndjson")) {
             out.println(new String(response.body(), StandardCharsets.UTF_8));
         } else {
             out.flush();

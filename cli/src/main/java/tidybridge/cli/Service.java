@@ -1,6 +1,7 @@
 package tidybridge.cli;
 
 import java.io.IOException;
+import java.io.InputStream;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -133,6 +134,30 @@ final class Service implements AutoCloseable {
      */
     HttpResponse<byte[]> call(
             String method, String path, Map<String, String> headers, @Nullable String mediaType, byte[] body) {
+        HttpRequest.Builder request = called(path, headers);
+        if (mediaType == null) {
+            return send(
+                    request.method(method, HttpRequest.BodyPublishers.noBody()).build());
+        }
+        request.header("Content-Type", mediaType);
+        return send(request.method(method, HttpRequest.BodyPublishers.ofByteArray(body))
+                .build());
+    }
+
+    /** Calls a module as {@link #call} does, for an answer that is read while it comes. */
+    HttpResponse<InputStream> stream(String path, Map<String, String> headers) {
+        return send(called(path, headers).GET().build(), BodyHandlers.ofInputStream());
+    }
+
+    /** Hands a streamed answer on when it is one of the 200s; otherwise ends the command with its problem in one line. */
+    static void expectStreamed(HttpResponse<InputStream> response) throws IOException {
+        if (response.statusCode() / 100 != 2) {
+            throw CommandFailure.refused(
+                    problem(response.statusCode(), response.body().readAllBytes()));
+        }
+    }
+
+    private HttpRequest.Builder called(String path, Map<String, String> headers) {
         HttpRequest.Builder request = HttpRequest.newBuilder(at(path)).timeout(ANSWER_LIMIT);
         try {
             headers.forEach(request::setHeader);
@@ -142,13 +167,7 @@ final class Service implements AutoCloseable {
         if (headers.keySet().stream().noneMatch(AUTHORIZATION::equalsIgnoreCase)) {
             token().ifPresent(token -> request.header(AUTHORIZATION, "Bearer " + token));
         }
-        if (mediaType == null) {
-            return send(
-                    request.method(method, HttpRequest.BodyPublishers.noBody()).build());
-        }
-        request.header("Content-Type", mediaType);
-        return send(request.method(method, HttpRequest.BodyPublishers.ofByteArray(body))
-                .build());
+        return request;
     }
 
     private HttpRequest.Builder deskRequest(String path) {
@@ -181,8 +200,12 @@ final class Service implements AutoCloseable {
     }
 
     private HttpResponse<byte[]> send(HttpRequest request) {
+        return send(request, BodyHandlers.ofByteArray());
+    }
+
+    private <T> HttpResponse<T> send(HttpRequest request, HttpResponse.BodyHandler<T> handler) {
         try {
-            return http.send(request, BodyHandlers.ofByteArray());
+            return http.send(request, handler);
         } catch (SSLException e) {
             throw CommandFailure.unreachable("The certificate of " + base
                     + " is not one that can be trusted here; name the file of whoever signed it with --trust.");
@@ -198,7 +221,7 @@ final class Service implements AutoCloseable {
     /** Hands an answer on when it is one of the 200s; otherwise ends the command with its problem in one line. */
     static HttpResponse<byte[]> expectSuccess(HttpResponse<byte[]> response) {
         if (response.statusCode() / 100 != 2) {
-            throw CommandFailure.refused(problem(response));
+            throw CommandFailure.refused(problem(response.statusCode(), response.body()));
         }
         return response;
     }
@@ -218,18 +241,18 @@ final class Service implements AutoCloseable {
     }
 
     /** A problem document in one line: status, then what to mend. */
-    private static String problem(HttpResponse<byte[]> response) {
+    private static String problem(int status, byte[] bytes) {
         JsonNode body;
         try {
-            body = JSON.readTree(response.body());
+            body = JSON.readTree(bytes);
         } catch (JacksonException e) {
-            return response.statusCode() + ": the answer is no problem document; is this the right service?";
+            return status + ": the answer is no problem document; is this the right service?";
         }
         List<String> details = new ArrayList<>();
         for (JsonNode error : body.path("errors")) {
             details.add(error.path("detail").asString());
         }
         String detail = details.isEmpty() ? body.path("detail").asString() : String.join(" ", details);
-        return response.statusCode() + " " + body.path("title").asString() + ": " + detail;
+        return status + " " + body.path("title").asString() + ": " + detail;
     }
 }

@@ -8,6 +8,7 @@ import org.jspecify.annotations.Nullable;
 import tidybridge.core.catalog.Access;
 import tidybridge.core.catalog.Contents;
 import tidybridge.core.catalog.Field;
+import tidybridge.core.catalog.RowCount;
 
 /** What the catalog and the planner of one kind of database tell. */
 public interface CatalogReader {
@@ -39,4 +40,15 @@ public interface CatalogReader {
      * @param values one for each question mark
      */
     List<Access> explain(Connection connection, String sql, List<Object> values) throws SQLException;
+
+    /** A query in the form in which the server tells how it would run it. */
+    String planned(String sql);
+
+    /**
+     * How many rows a query has as the server expects.
+     *
+     * @param plan the text that {@link #planned} returned
+     * @return null when the server has them counted
+     */
+    RowCount.@Nullable Estimate estimate(String plan);
 }

@@ -1,8 +1,8 @@
 package tidybridge.engine;
 
-import java.time.Duration;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.plan.Variant;
+import tidybridge.core.sql.TimeLimit;
 
 /**
  * A query with everything one run of it needs.
@@ -11,7 +11,7 @@ import tidybridge.core.plan.Variant;
  * @param position the order values to continue after, null for none
  * @param rows how many rows to read, for the slot {@link Variant#LIMIT}
  * @param readAhead how many rows to collect at a time; 0 collects all of them at once, which is fastest for a short page
- * @param timeout after which the server stops it
+ * @param limit after which the server stops it
  */
 public record Query(
         Variant variant,
@@ -19,4 +19,4 @@ public record Query(
         @Nullable Object @Nullable [] position,
         int rows,
         int readAhead,
-        Duration timeout) {}
+        TimeLimit limit) {}

@@ -59,7 +59,7 @@ final class QueryRun {
     }
 
     private void run(Lease lease, Query query, Source.Reader reader) throws SQLException {
-        Duration limit = limits.allowed(query.timeout());
+        Duration limit = limits.allowed(query.limit());
         if (!limits.isUsual(limit)) {
             lease.waitAtMost(TimeLimits.patienceMillis(limit));
         }

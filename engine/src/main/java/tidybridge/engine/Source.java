@@ -1,12 +1,18 @@
 package tidybridge.engine;
 
 import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Duration;
+import org.jspecify.annotations.Nullable;
 import tidybridge.core.catalog.Catalog;
 import tidybridge.core.catalog.Contents;
 import tidybridge.core.catalog.Relation;
+import tidybridge.core.catalog.RowCount;
 import tidybridge.core.condition.ConditionKind;
+import tidybridge.core.plan.Variant;
+import tidybridge.core.sql.TimeLimit;
 
 /**
  * A database with its pool of connections. Statements are prepared on the server and cached for each connection; sessions
@@ -67,9 +73,9 @@ public final class Source implements AutoCloseable {
     }
 
     /** A statement in the form in which the server stops it in time; the session's own limit needs no words. */
-    String bounded(String sql, Duration timeout) {
-        Duration limit = limits.allowed(timeout);
-        return limits.isUsual(limit) ? sql : database.sessions().bounded(sql, limit);
+    String bounded(String sql, TimeLimit limit) {
+        Duration allowed = limits.allowed(limit);
+        return limits.isUsual(allowed) ? sql : database.sessions().bounded(sql, allowed);
     }
 
     /** Does something with the rows of a result, which end when it returns. */
@@ -161,6 +167,41 @@ public final class Source implements AutoCloseable {
     @FunctionalInterface
     interface Question<T> {
         T ask(Connection connection) throws SQLException;
+    }
+
+    /**
+     * How many rows a query has as the database expects, without running it.
+     *
+     * @param form counts the rows
+     */
+    public RowCount estimate(Variant form, @Nullable Object[] values) throws SourceFailure {
+        return ask(connection -> {
+            RowCount estimate = estimate(connection, form, values);
+            return estimate == null ? counted(connection, form, values) : estimate;
+        });
+    }
+
+    private @Nullable RowCount estimate(Connection connection, Variant form, @Nullable Object[] values)
+            throws SQLException {
+        try (PreparedStatement statement =
+                connection.prepareStatement(database.catalog().planned(form.sql()))) {
+            Binding.bind(statement, form, values);
+            try (ResultSet plan = statement.executeQuery()) {
+                return plan.next() ? database.catalog().estimate(plan.getString(1)) : null;
+            }
+        }
+    }
+
+    /** Of what the database has counted already. */
+    private static RowCount counted(Connection connection, Variant form, @Nullable Object[] values)
+            throws SQLException {
+        try (PreparedStatement statement = connection.prepareStatement(form.sql())) {
+            Binding.bind(statement, form, values);
+            try (ResultSet rows = statement.executeQuery()) {
+                long count = rows.next() ? rows.getLong(1) : 0;
+                return new RowCount.Estimate(count, count, count);
+            }
+        }
     }
 
     /** How many connections are busy now. */

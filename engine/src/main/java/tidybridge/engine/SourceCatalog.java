@@ -16,6 +16,7 @@ import tidybridge.core.catalog.Contents;
 import tidybridge.core.catalog.Described;
 import tidybridge.core.catalog.Field;
 import tidybridge.core.sql.Dialect;
+import tidybridge.core.sql.TimeLimit;
 
 /** Answers a compiler's questions about one source. What the schema holds is kept for a minute, or until it is asked for anew. Thread-safe. */
 final class SourceCatalog implements Catalog {
@@ -60,8 +61,8 @@ final class SourceCatalog implements Catalog {
     }
 
     @Override
-    public String bounded(String sql, Duration timeout) {
-        return source.bounded(sql, timeout);
+    public String bounded(String sql, TimeLimit limit) {
+        return source.bounded(sql, limit);
     }
 
     @Override

@@ -17,7 +17,8 @@ import tidybridge.core.definition.Transport;
  * @param readOnly true for sessions that refuse every change
  * @param connections the most that are open at a time
  * @param patience the longest a call waits for a free connection
- * @param timeout the longest any statement runs
+ * @param timeout the longest any statement runs, but for those that answer all rows of a collection
+ * @param allTimeout the longest those run
  */
 public record SourceSettings(
         String name,
@@ -33,7 +34,8 @@ public record SourceSettings(
         boolean readOnly,
         int connections,
         Duration patience,
-        Duration timeout) {
+        Duration timeout,
+        Duration allTimeout) {
 
     /** Where it is, and as whom it is entered. */
     public String address() {

@@ -17,6 +17,7 @@ import tidybridge.core.catalog.ForeignKey;
 import tidybridge.core.catalog.Index;
 import tidybridge.core.catalog.Relation;
 import tidybridge.core.catalog.Routine;
+import tidybridge.core.definition.SourceDefinition;
 import tidybridge.core.sql.Dialect;
 import tidybridge.demo.TestDatabase;
 
@@ -212,7 +213,8 @@ class CatalogTest {
                         true,
                         1,
                         plain.patience(),
-                        plain.timeout()));
+                        plain.timeout(),
+                        SourceDefinition.DEFAULT_ALL_TIMEOUT));
     }
 
     @Test

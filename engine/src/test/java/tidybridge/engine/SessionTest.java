@@ -11,7 +11,9 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import tidybridge.core.definition.SourceDefinition;
 import tidybridge.core.plan.Variant;
+import tidybridge.core.sql.TimeLimit;
 import tidybridge.demo.DemoDatabase;
 import tidybridge.demo.TestDatabase;
 import tidybridge.engine.TransactionSettings.Ending;
@@ -59,7 +61,8 @@ class SessionTest {
                 false,
                 1,
                 one.patience(),
-                one.timeout()));
+                one.timeout(),
+                SourceDefinition.DEFAULT_ALL_TIMEOUT));
         state();
     }
 
@@ -91,7 +94,8 @@ class SessionTest {
     }
 
     private static void read(String sql, List<String> lines) throws SourceFailure {
-        Query query = new Query(new Variant(sql, new int[0]), NO_VALUES, null, 0, 0, Duration.ofSeconds(10));
+        Query query =
+                new Query(new Variant(sql, new int[0]), NO_VALUES, null, 0, 0, TimeLimit.of(Duration.ofSeconds(10)));
         source.read(query, rows -> {
             while (rows.next()) {
                 lines.add(String.valueOf(rows.text(0)));
@@ -226,7 +230,7 @@ class SessionTest {
                     null,
                     0,
                     0,
-                    Duration.ofSeconds(10));
+                    TimeLimit.of(Duration.ofSeconds(10)));
             other.read(query, rows -> {
                 while (rows.next()) {
                     read.add(String.valueOf(rows.text(0)));

@@ -21,6 +21,7 @@ import tidybridge.core.catalog.FieldType;
 import tidybridge.core.condition.ConditionKind;
 import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.plan.Variant;
+import tidybridge.core.sql.TimeLimit;
 import tidybridge.demo.DemoDatabase;
 import tidybridge.demo.TestDatabase;
 
@@ -52,8 +53,8 @@ class SourceTest {
             slots[i] = i;
         }
         List<String> texts = new ArrayList<>();
-        String bounded = source.catalog().bounded(sql, timeout);
-        source.read(new Query(new Variant(bounded, slots), values, null, 0, readAhead, timeout), rows -> {
+        String bounded = source.catalog().bounded(sql, TimeLimit.of(timeout));
+        source.read(new Query(new Variant(bounded, slots), values, null, 0, readAhead, TimeLimit.of(timeout)), rows -> {
             while (rows.next()) {
                 texts.add(rows.text(0));
             }
@@ -148,7 +149,13 @@ class SourceTest {
     void aReaderThatStopsEarlyLeavesTheConnectionUsable() throws Exception {
         for (int i = 0; i < 2 * CONNECTIONS; i++) {
             source.read(
-                    new Query(new Variant("select id from lock_passage", new int[0]), new Object[0], null, 0, 2, LIMIT),
+                    new Query(
+                            new Variant("select id from lock_passage", new int[0]),
+                            new Object[0],
+                            null,
+                            0,
+                            2,
+                            TimeLimit.of(LIMIT)),
                     rows -> {
                         assertThat(rows.next()).isTrue();
                     });
@@ -160,10 +167,11 @@ class SourceTest {
     void aReaderThatGivesUpEndsItsStatement() throws Exception {
         Variant endless = new Variant("select seq from seq_1_to_2000000000", new int[0]);
         for (int i = 0; i < 2 * CONNECTIONS; i++) {
-            assertThatThrownBy(() -> source.read(new Query(endless, new Object[0], null, 0, 500, LIMIT), rows -> {
-                        rows.next();
-                        throw new IllegalStateException("the caller hung up");
-                    }))
+            assertThatThrownBy(() ->
+                            source.read(new Query(endless, new Object[0], null, 0, 500, TimeLimit.of(LIMIT)), rows -> {
+                                rows.next();
+                                throw new IllegalStateException("the caller hung up");
+                            }))
                     .hasMessage("the caller hung up");
         }
         assertThat(read("select count(*) from berth")).containsExactly("80");
@@ -215,7 +223,14 @@ class SourceTest {
             for (int i = 0; i < CONNECTIONS; i++) {
                 threads.submit(() -> {
                     source.read(
-                            new Query(new Variant("select 1", new int[0]), new Object[0], null, 0, 0, LIMIT), rows -> {
+                            new Query(
+                                    new Variant("select 1", new int[0]),
+                                    new Object[0],
+                                    null,
+                                    0,
+                                    0,
+                                    TimeLimit.of(LIMIT)),
+                            rows -> {
                                 busy.countDown();
                                 awaitQuietly(done);
                             });

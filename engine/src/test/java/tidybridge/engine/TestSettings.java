@@ -38,7 +38,8 @@ final class TestSettings {
                 false,
                 read.connections(),
                 read.patience(),
-                read.timeout());
+                read.timeout(),
+                SourceDefinition.DEFAULT_ALL_TIMEOUT);
     }
 
     static SourceSettings with(String host, int port, String schema, String secret, int connections) {
@@ -56,6 +57,7 @@ final class TestSettings {
                 true,
                 connections,
                 SourceDefinition.DEFAULT_PATIENCE,
-                OperationDefinition.LONGEST_TIMEOUT);
+                OperationDefinition.LONGEST_TIMEOUT,
+                SourceDefinition.DEFAULT_ALL_TIMEOUT);
     }
 }

@@ -46,7 +46,8 @@ record SourceSettingsReader(SourceDefinition source, String prefix, Path base, L
                         SourceDefinition.DEFAULT_CONNECTIONS,
                         SourceDefinition.MOST_CONNECTIONS),
                 time("patience", source.patience(), SourceDefinition.DEFAULT_PATIENCE),
-                time("timeout", timeout, OperationDefinition.LONGEST_TIMEOUT));
+                time("timeout", timeout, OperationDefinition.LONGEST_TIMEOUT),
+                time("all-timeout", source.allTimeout(), SourceDefinition.DEFAULT_ALL_TIMEOUT));
     }
 
     private static Transport usual(String host) {

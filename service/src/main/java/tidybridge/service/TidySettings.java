@@ -139,6 +139,7 @@ public record TidySettings(
             @Nullable Integer connections,
             @Nullable Duration patience,
             @Nullable Duration timeout,
+            @Nullable Duration allTimeout,
             @Nullable Boolean readOnly,
             @Nullable Transport transport,
             @Nullable String certificate) {
@@ -163,6 +164,7 @@ public record TidySettings(
                     connections,
                     patience,
                     timeout,
+                    allTimeout,
                     readOnly,
                     transport,
                     certificate);
@@ -353,6 +355,7 @@ public record TidySettings(
                 database.schema(),
                 database.user(),
                 secret,
+                null,
                 null,
                 null,
                 null,

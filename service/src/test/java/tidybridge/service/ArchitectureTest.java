@@ -207,7 +207,8 @@ class ArchitectureTest {
                     + "|core\\.bind\\.(Mistakes|BadInput|JsonBody|ListReader)\\..*|core\\.bind\\.PairReader\\.(unknown|form)"
                     + "|core\\.bind\\.CompiledInputs\\.known|core\\.bind\\.Reading\\.(json|parts|part|array|row)"
                     + "|core\\.bind\\.Caller\\.<init>"
-                    + "|core\\.plan\\.StatementPlan\\.write|core\\.answer\\.(RowCompiler|MaskKey|GeoJson)\\..*|core\\.answer\\.RowWriters\\.kept"
+                    + "|core\\.bind\\.PageStart\\$From\\.<init>|core\\.plan\\.Choices\\.made|service\\.gateway\\.RowFormats\\.refusal"
+                    + "|core\\.plan\\.StatementPlan\\.write|core\\.answer\\.(RowCompiler|MaskKey|GeoJson)\\..*|core\\.answer\\.RowWriters\\.(kept|made)"
                     + "|engine\\.(SourceFailure|TransactionRun|ConnectionPool\\.(failure|interrupted|unreachable))\\..*"
                     + "|engine\\.ConnectionPool\\.(failure|interrupted|unreachable)|engine\\.mariadb\\.MariaDbFailures\\..*"
                     + "|engine\\.Reconnecting\\..*";

@@ -5,13 +5,16 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.BrowserContext;
+import com.microsoft.playwright.Download;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
+import java.nio.file.Files;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
@@ -20,6 +23,9 @@ import org.junit.jupiter.api.Test;
 
 /** The console in Debian's Chromium. */
 class ConsoleTest {
+
+    /** The card with what came back. */
+    private static final String ANSWER = ".ant-card:has([role=status])";
 
     private static RunningService service;
     private static Chromium chromium;
@@ -104,7 +110,7 @@ class ConsoleTest {
         assertThat(page.locator(".module")).hasCount(3);
         assertThat(page.locator(".module").first()).containsText("partly open");
         assertThat(page.locator(".module").last()).containsText("needs tolls.read");
-        assertThat(page.locator(".operations a")).hasCount(15);
+        assertThat(page.locator(".operations a")).hasCount(16);
     }
 
     @Test
@@ -129,17 +135,49 @@ class ConsoleTest {
     void rowsAreFilteredAndSorted() throws Exception {
         signIn();
         openOperation("GET /berths Berths free for a whole stay");
-        page.locator(".conditions").click();
+        page.getByLabel("Conditions").click();
         page.getByText("nightly_rate ≤").click();
         page.keyboard().press("Escape");
         page.getByLabel("nightly_rate[lte]").fill("twenty");
-        page.getByLabel("sort", new Page.GetByLabelOptions().setExact(true)).fill("-nightly_rate");
         button("Call").click();
         assertThat(page.locator(".ant-form-item-explain-error")).containsText("must be a number such as 12 or 0.5");
         page.getByLabel("nightly_rate[lte]").fill("20");
         button("Call").click();
         assertThat(page.getByRole(AriaRole.STATUS)).containsText("200");
+        Locator head = page.locator(ANSWER + " th:has-text('nightly_rate')");
+        head.click();
+        assertThat(page.locator(".curl")).containsText("sort=nightly_rate&nightly_rate%5Blte%5D=20");
+        head.click();
         assertThat(page.locator(".curl")).containsText("sort=-nightly_rate&nightly_rate%5Blte%5D=20");
+        assertThat(head).hasAttribute("aria-sort", "descending");
+    }
+
+    @Test
+    void fieldsAreChosenAndRowsCountedAndSaved() throws Exception {
+        signIn();
+        openOperation("GET /passages Passages, the latest first");
+        page.getByLabel("Fields", new Page.GetByLabelOptions().setExact(true)).click();
+        page.keyboard().type("passed_at");
+        page.keyboard().press("Enter");
+        page.keyboard().press("Escape");
+        page.getByLabel("total").click();
+        page.keyboard().press("Enter");
+        page.getByLabel("last").click();
+        page.keyboard().press("Enter");
+        button("Call").click();
+        assertThat(page.getByRole(AriaRole.STATUS)).containsText("rows of");
+        assertThat(page.locator(ANSWER + " th")).hasText("passed_at");
+        assertThat(button("Next page")).isHidden();
+        button("Page before").click();
+        assertThat(button("Next page")).isEnabled();
+        button("Download").click();
+        Download saved = page.waitForDownload(
+                () -> page.getByText("This page as CSV", new Page.GetByTextOptions().setExact(true))
+                        .click());
+        assertThat(saved.suggestedFilename()).isEqualTo("passages.csv");
+        assertThat(Files.readAllLines(saved.path())).hasSize(51).first().isEqualTo("passed_at");
+        assertThat(page.getByText("All rows as spreadsheet"))
+                .hasAttribute("href", Pattern.compile(".*limit=all&format=xlsx"));
     }
 
     @Test
@@ -168,8 +206,7 @@ class ConsoleTest {
         assertThat(page.locator(".changes .ant-table-row", new Page.LocatorOptions().setHasText("note")))
                 .containsText("Two bicycles");
         assertThat(page.locator(".curl")).containsText("curl -X PATCH -H 'If-Match: *'");
-        org.assertj.core.api.Assertions.assertThat(
-                        tidybridge.demo.TestDatabase.column("select count(*) from booking where note = 'Two bicycles'"))
+        assertThat(tidybridge.demo.TestDatabase.column("select count(*) from booking where note = 'Two bicycles'"))
                 .containsExactly("0");
         page.getByLabel("/status").click();
         page.getByText("confirmed", new Page.GetByTextOptions().setExact(true))

@@ -141,7 +141,7 @@ class GatewayTest {
     void theLastPageHasNoNext() throws Exception {
         HttpResponse<String> response = DEMO.running().get("/api/moorings/v1/basins?limit=5");
         assertThat(ids(RunningService.json(response))).hasSize(5);
-        assertThat(RunningService.json(response).path("page").toString()).isEqualTo("{\"limit\":5}");
+        assertThat(RunningService.json(response).path("page").toString()).isEqualTo("{\"limit\":5,\"last\":true}");
         assertThat(response.headers().firstValue("Link")).isEmpty();
         HttpResponse<String> first = DEMO.running().get("/api/moorings/v1/basins?limit=4");
         String next = RunningService.json(first).path("page").path("next").asString();

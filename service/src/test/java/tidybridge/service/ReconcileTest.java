@@ -15,6 +15,7 @@ import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
+import tidybridge.core.definition.SourceDefinition;
 import tidybridge.demo.DemoDatabase;
 import tidybridge.demo.TestDatabase;
 import tidybridge.engine.SourceSettings;
@@ -117,7 +118,8 @@ class ReconcileTest {
                 like.readOnly(),
                 like.connections(),
                 like.patience(),
-                like.timeout());
+                like.timeout(),
+                SourceDefinition.DEFAULT_ALL_TIMEOUT);
     }
 
     @Test

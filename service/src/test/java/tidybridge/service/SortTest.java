@@ -2,7 +2,9 @@ package tidybridge.service;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.net.URLEncoder;
 import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -47,6 +49,8 @@ class SortTest {
                       order: [id]
                       sort: [%s, id]
                       filter: [id: [lte], c6: [null]]
+                      chosen-fields: true
+                      page: { jumps: true }
                 """.formatted(EveryType.NAMES),
                 Map.of("rows.sql", "select id, " + EveryType.NAMES + " from every_sort"));
         assertThat(response.statusCode()).as(response.body()).isEqualTo(200);
@@ -112,6 +116,91 @@ class SortTest {
         assertThat(walk("limit=" + limit + "&sort=" + sort))
                 .as("order by " + sql(sort) + ", pages of " + limit)
                 .isEqualTo(expected);
+    }
+
+    /** From the last page back to the first, and from each page on again to the one it was reached from. */
+    @ParameterizedTest
+    @MethodSource("sorts")
+    void goingBackMeetsTheSameRows(String sort) throws Exception {
+        List<String> expected = TestDatabase.column("select id from every_sort order by " + sql(sort));
+        int limit = 1 + RANDOM.nextInt(12);
+        String way = "order by " + sql(sort) + ", pages of " + limit;
+        List<String> found = new ArrayList<>();
+        List<String> behind = List.of();
+        String address = "/api/sorted/v1/rows?last=true&fields=id&limit=" + limit + "&sort=" + sort;
+        while (!address.isEmpty() && found.size() <= ROWS) {
+            JsonNode page = service.json(address);
+            List<String> ids = new ArrayList<>();
+            page.path("data").forEach(row -> ids.add(id(row)));
+            found.addAll(0, ids);
+            assertThat(page.at("/page/last").asBoolean(false)).as(way).isEqualTo(behind.isEmpty());
+            if (!behind.isEmpty()) {
+                List<String> next = new ArrayList<>();
+                service.json(page.at("/page/next").asString()).path("data").forEach(row -> next.add(id(row)));
+                assertThat(next).as(way).isEqualTo(behind);
+            }
+            behind = ids;
+            address = page.at("/page/prev").asString("");
+        }
+        assertThat(found).as(way).isEqualTo(expected);
+    }
+
+    /** Every value that is shown, of every type that can be given, begins a page at the first of its rows. */
+    @Test
+    void pagesBeginAtAKey() throws Exception {
+        int begun = 0;
+        for (int i = 0; i < EveryType.COLUMNS.size(); i++) {
+            for (String sort : List.of("c" + i, "-c" + i)) {
+                JsonNode rows =
+                        RunningService.json(get("limit=200&sort=" + sort)).path("data");
+                JsonNode row = rows.get(RANDOM.nextInt(rows.size()));
+                JsonNode value = row.path("c" + i);
+                String key = URLEncoder.encode(
+                        value.asString("").replace("\\", "\\\\").replace(",", "\\,"), StandardCharsets.UTF_8);
+                HttpResponse<String> response = get("limit=200&fields=id&sort=" + sort + "&from=" + key);
+                if (value.isNull() || response.statusCode() == 400) {
+                    continue;
+                }
+                begun++;
+                String column = "c" + i;
+                List<String> expected = TestDatabase.column("select t.id from every_sort t join every_sort r on r.id = "
+                        + id(row) + " where "
+                        + (sort.startsWith("-")
+                                ? "t." + column + " <= r." + column + " or t." + column + " is null"
+                                : "t." + column + " >= r." + column)
+                        + " order by t." + column + (sort.startsWith("-") ? " desc" : "") + ", t.id");
+                List<String> found = new ArrayList<>();
+                RunningService.json(response).path("data").forEach(one -> found.add(id(one)));
+                assertThat(found).as(sort + " from " + value).isEqualTo(expected);
+            }
+        }
+        assertThat(begun).isGreaterThan(EveryType.COLUMNS.size());
+    }
+
+    @Test
+    void aKeyOfSeveralValuesBeginsInsideOfTheFirst() throws Exception {
+        assertThat(get("sort=c4&from=false,20").body()).contains("can give 0 values here");
+        List<String> byYear =
+                TestDatabase.column("select id from every_sort where c32 < 2031 or c32 = 2031 and id >= 17"
+                        + " or c32 is null order by c32 desc, id");
+        assertThat(walk("limit=7&sort=-c32&from=2031,17")).isEqualTo(byYear);
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "from=x; has a value of 'id' that must be a whole number",
+                "from=1,2; has 2 values, and the rows are ordered by 1 fields",
+                "last=yes; can only be 'true'",
+                "last=true&from=3; cannot be given together with 'last'",
+                "after=x&before=y; cannot be given together with 'after'",
+                "before=x; take it from page.before as it is",
+                "from=1&from=2; more than once"
+            })
+    void mistakesOfJumpsAreNamed(String call) throws Exception {
+        HttpResponse<String> response = get(call.split("; ")[0]);
+        assertThat(response.statusCode()).as(response.body()).isEqualTo(400);
+        assertThat(response.body()).contains(call.split("; ")[1]);
     }
 
     @Test

@@ -20,7 +20,7 @@ class TidySettingsTest {
     }
 
     private static SourceSetting source(String host, Integer port, Path secret) {
-        return new SourceSetting(host, port, "schema", "user", null, secret, null, null, null, null, null, null);
+        return new SourceSetting(host, port, "schema", "user", null, secret, null, null, null, null, null, null, null);
     }
 
     private static TidySettings settings(Database records, Map<String, SourceSetting> sources) {
@@ -39,6 +39,7 @@ class TidySettingsTest {
                 null,
                 0,
                 Duration.ZERO,
+                null,
                 null,
                 null,
                 null,
@@ -101,7 +102,8 @@ class TidySettingsTest {
                     waterways: { host: far.example, read-only: false, timeout: 20s }
                 """);
         Database records = database("localhost", null, secret);
-        SourceSetting here = new SourceSetting(null, 3310, null, null, null, null, null, null, null, null, null, null);
+        SourceSetting here =
+                new SourceSetting(null, 3310, null, null, null, null, null, null, null, null, null, null, null);
         var source = new TidySettings(
                         null,
                         folder,

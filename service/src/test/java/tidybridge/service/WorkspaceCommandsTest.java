@@ -47,7 +47,7 @@ class WorkspaceCommandsTest {
     void checkSaysThatAllIsWell() throws Exception {
         Ended ended = tidy(
                 "check", "--folder", RunningService.WORKSPACE.toAbsolutePath().toString());
-        assertThat(ended).isEqualTo(new Ended(0, "3 modules, 15 operations: no errors, 2 accepted.\n", ""));
+        assertThat(ended).isEqualTo(new Ended(0, "3 modules, 16 operations: no errors, 2 accepted.\n", ""));
     }
 
     @Test

@@ -122,7 +122,8 @@ sealed interface CompiledField {
             switch (type) {
                 case DECIMAL -> sink.decimal(value);
                 case JSON -> sink.json(value);
-                case LOCAL_DATE_TIME -> sink.text(value.replace(' ', 'T'));
+                case DATE -> sink.date(value);
+                case LOCAL_DATE_TIME -> sink.localDateTime(value.replace(' ', 'T'));
                 case MOMENT -> sink.text(value.replace(' ', 'T').concat("Z"));
                 default -> sink.text(value);
             }

@@ -1,21 +1,16 @@
 package tidybridge.core.answer;
 
 import java.io.OutputStream;
-import java.math.BigInteger;
-import org.jspecify.annotations.Nullable;
-import tools.jackson.core.JsonGenerator;
-import tools.jackson.core.ObjectWriteContext;
+import tidybridge.core.catalog.RowCount;
 import tools.jackson.core.json.JsonFactory;
 
 /** Writes rows as JSON in UTF-8. */
-public final class JsonRowSink implements RowSink {
+public final class JsonRowSink extends JsonValues {
 
-    private static final JsonFactory JSON = new JsonFactory();
-
-    private final JsonGenerator json;
+    private static final JsonFactory JSON = factory(" ");
 
     public JsonRowSink(OutputStream out) {
-        this.json = JSON.createGenerator(ObjectWriteContext.empty(), out);
+        super(JSON, out);
     }
 
     @Override
@@ -25,106 +20,44 @@ public final class JsonRowSink implements RowSink {
     }
 
     @Override
-    public void endPage(int limit, @Nullable String after, @Nullable String next) {
+    public void endPage(PageEnd end) {
         json.writeEndArray();
         json.writeObjectPropertyStart("page");
-        json.writeNumberProperty("limit", limit);
-        if (after != null && next != null) {
-            json.writeStringProperty("after", after);
-            json.writeStringProperty("next", next);
+        json.writeNumberProperty("limit", end.limit());
+        if (end.all()) {
+            json.writeNumberProperty("rows", end.rows());
+        }
+        if (end.count() != null) {
+            count(end.count());
+        }
+        if (end.before() != null && end.prev() != null) {
+            json.writeStringProperty("before", end.before());
+            json.writeStringProperty("prev", end.prev());
+        }
+        if (end.after() != null) {
+            json.writeStringProperty("after", end.after());
+        }
+        if (end.next() == null) {
+            json.writeBooleanProperty("last", true);
+        } else {
+            json.writeStringProperty("next", end.next());
         }
         json.writeEndObject();
         json.writeEndObject();
     }
 
-    @Override
-    public void beginValue() {
-        json.writeStartObject();
-        json.writeName("value");
-    }
-
-    @Override
-    public void endValue() {
-        json.writeEndObject();
-    }
-
-    @Override
-    public void beginObject() {
-        json.writeStartObject();
-    }
-
-    @Override
-    public void endObject() {
-        json.writeEndObject();
-    }
-
-    @Override
-    public void beginList() {
-        json.writeStartArray();
-    }
-
-    @Override
-    public void endList() {
-        json.writeEndArray();
-    }
-
-    @Override
-    public void name(FieldName name) {
-        json.writeName(name.json());
-    }
-
-    @Override
-    public void nothing() {
-        json.writeNull();
-    }
-
-    @Override
-    public void integer(long value) {
-        json.writeNumber(value);
-    }
-
-    @Override
-    public void real(double value) {
-        json.writeNumber(value);
-    }
-
-    @Override
-    public void decimal(String digits) {
-        json.writeNumber(digits);
-    }
-
-    @Override
-    public void whole(BigInteger value) {
-        json.writeNumber(value);
-    }
-
-    @Override
-    public void truth(boolean value) {
-        json.writeBoolean(value);
-    }
-
-    @Override
-    public void text(String value) {
-        json.writeString(value);
-    }
-
-    @Override
-    public void json(String value) {
-        json.writeRawValue(value);
-    }
-
-    @Override
-    public void bytes(byte[] value) {
-        json.writeBinary(value);
-    }
-
-    @Override
-    public void geometry(byte[] value) {
-        GeoJson.write(value, json);
-    }
-
-    @Override
-    public void close() {
-        json.close();
+    private void count(RowCount count) {
+        switch (count) {
+            case RowCount.Exact exact -> json.writeNumberProperty("total", exact.rows());
+            case RowCount.Estimate estimate -> {
+                json.writeObjectPropertyStart("estimate");
+                json.writeNumberProperty("rows", estimate.rows());
+                json.writeNumberProperty("least", estimate.least());
+                if (estimate.most() >= 0) {
+                    json.writeNumberProperty("most", estimate.most());
+                }
+                json.writeEndObject();
+            }
+        }
     }
 }

@@ -12,21 +12,30 @@ import tidybridge.core.definition.Mask;
 /** Puts the fields of an answer into the tree of objects in which they are written. */
 final class RowCompiler {
 
+    private final List<ShapedField> all;
     private final MaskKey key;
     private final Set<String> privileges;
 
     /**
      * Prepares for callers.
      *
-     * @param privileges what they hold, which lifts masks
+     * @param all fields that rows can have
+     * @param privileges what the callers hold, which lifts masks
      */
-    RowCompiler(MaskKey key, Set<String> privileges) {
+    RowCompiler(List<ShapedField> all, MaskKey key, Set<String> privileges) {
+        this.all = all;
         this.key = key;
         this.privileges = privileges;
     }
 
-    RowWriter compile(List<ShapedField> fields) {
-        return new RowWriter(level(fields, 0));
+    RowWriter compile(RowShape shape) {
+        List<ShapedField> fields = shape == RowShape.WHOLE ? all : shape.fields();
+        return new RowWriter(
+                shape.isFlat()
+                        ? fields.stream()
+                                .map(field -> leaf(new FieldName(field.name()), field))
+                                .toArray(CompiledField[]::new)
+                        : level(fields, 0));
     }
 
     /** The fields whose first names are the same, as far as they are written already. */
@@ -46,10 +55,23 @@ final class RowCompiler {
         if (first.path().size() == depth + 1) {
             return leaf(name, first);
         }
-        int[] nullTogether = fields.stream().allMatch(ShapedField::nullable)
-                ? fields.stream().mapToInt(ShapedField::column).toArray()
+        return new CompiledField.Nested(
+                name, level(fields, depth + 1), nullTogether(all, first.path().subList(0, depth + 1)));
+    }
+
+    /**
+     * The columns that make an object null when all of them are; none when one of them never is.
+     *
+     * @param path of the object
+     */
+    static int[] nullTogether(List<ShapedField> all, List<String> path) {
+        List<ShapedField> below = all.stream()
+                .filter(field -> field.path().size() > path.size()
+                        && field.path().subList(0, path.size()).equals(path))
+                .toList();
+        return below.stream().allMatch(ShapedField::nullable)
+                ? below.stream().mapToInt(ShapedField::column).toArray()
                 : new int[0];
-        return new CompiledField.Nested(name, level(fields, depth + 1), nullTogether);
     }
 
     private CompiledField leaf(FieldName name, ShapedField field) {

@@ -1,7 +1,6 @@
 package tidybridge.core.answer;
 
 import java.math.BigInteger;
-import org.jspecify.annotations.Nullable;
 
 /**
  * Takes an answer's rows value by value and writes them in one notation. A compiled {@link RowWriter} drives it, so that another notation
@@ -14,14 +13,8 @@ public interface RowSink extends AutoCloseable {
     /** Begins a page, whose rows follow. */
     void beginPage();
 
-    /**
-     * Ends a page.
-     *
-     * @param limit how many rows were asked for
-     * @param after what continues behind it, as the next call says it; null on the last one
-     * @param next the address of the next page; null on the last one
-     */
-    void endPage(int limit, @Nullable String after, @Nullable String next);
+    /** Ends a page. Notations that have no place for what is said behind the rows leave it out. */
+    void endPage(PageEnd end);
 
     /** Begins an answer of one value, which follows. */
     void beginValue();
@@ -61,8 +54,21 @@ public interface RowSink extends AutoCloseable {
 
     void bytes(byte[] value);
 
+    /** A day, as ISO 8601 writes it. */
+    default void date(String value) {
+        text(value);
+    }
+
+    /** A day and a time without a zone, as ISO 8601 writes them. */
+    default void localDateTime(String value) {
+        text(value);
+    }
+
     /** A shape as the database stores it: four bytes of SRID, then well-known binary. */
     void geometry(byte[] value);
+
+    /** Spoils what was written so that nobody takes it for whole: the rows end before their end. Nothing is written after it. */
+    default void cutOff() {}
 
     /** Hands the last bytes on. */
     @Override

@@ -1,12 +1,22 @@
 package tidybridge.core.answer;
 
+import java.util.Arrays;
+import java.util.List;
+
 /** Writes the rows of one operation for callers with the same privileges; compiled once. Immutable and thread-safe. */
 public final class RowWriter {
 
     private final CompiledField[] fields;
+    private final List<String> names;
 
     RowWriter(CompiledField[] fields) {
         this.fields = fields.clone();
+        this.names = Arrays.stream(fields).map(field -> field.name().text()).toList();
+    }
+
+    /** What the row's own fields are called, in order. */
+    public List<String> names() {
+        return names;
     }
 
     /** Writes the row as one object. */

@@ -18,12 +18,19 @@ public final class RowWriters {
     private static final int MOST_KEPT = 256;
 
     private final List<ShapedField> fields;
+    private final RowShape shape;
     private final MaskKey key;
     private final List<String> lifting;
     private final RowWriter forStrangers;
     private final Map<Set<String>, RowWriter> kept = new ConcurrentHashMap<>();
+    private final Map<RowShape, RowWriters> shaped = new ConcurrentHashMap<>();
 
     public RowWriters(List<ShapedField> fields, MaskKey key) {
+        this(fields, RowShape.WHOLE, key);
+    }
+
+    private RowWriters(List<ShapedField> fields, RowShape shape, MaskKey key) {
+        this.shape = shape;
         this.fields = List.copyOf(fields);
         this.key = key;
         this.lifting = fields.stream()
@@ -32,7 +39,37 @@ public final class RowWriters {
                 .filter(Objects::nonNull)
                 .distinct()
                 .toList();
-        this.forStrangers = new RowCompiler(key, Set.of()).compile(fields);
+        this.forStrangers = new RowCompiler(fields, key, Set.of()).compile(shape);
+    }
+
+    /** The columns that tell whether the objects around a field are there. */
+    public static Set<Integer> tellingObjects(List<ShapedField> all, ShapedField field) {
+        Set<Integer> columns = new HashSet<>();
+        for (int size = 1; size < field.path().size(); size++) {
+            for (int column : RowCompiler.nullTogether(all, field.path().subList(0, size))) {
+                columns.add(column);
+            }
+        }
+        return columns;
+    }
+
+    /** The writers of the same rows in another shape; of the shapes that were asked for, so many are kept as of privileges. */
+    public RowWriters as(RowShape shape) {
+        if (shape == RowShape.WHOLE) {
+            return this;
+        }
+        RowWriters known = shaped.get(shape);
+        if (known != null) {
+            return known;
+        }
+        return made(shape);
+    }
+
+    private RowWriters made(RowShape shape) {
+        if (shaped.size() >= MOST_KEPT) {
+            shaped.clear();
+        }
+        return shaped.computeIfAbsent(shape, another -> new RowWriters(fields, another, key));
     }
 
     /** True when some caller may see more than others. */
@@ -64,7 +101,7 @@ public final class RowWriters {
         if (known != null) {
             return known;
         }
-        RowWriter made = new RowCompiler(key, held).compile(fields);
+        RowWriter made = new RowCompiler(fields, key, held).compile(shape);
         if (kept.size() < MOST_KEPT) {
             kept.putIfAbsent(Set.copyOf(held), made);
         }

@@ -3,9 +3,7 @@ package tidybridge.core.bind;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.util.List;
-import java.util.Set;
 import org.jspecify.annotations.Nullable;
-import tidybridge.core.definition.PageRule;
 import tidybridge.core.definition.ParameterDefinition;
 
 /** Turns the raw inputs of a request into checked values; compiled for one operation. Immutable and thread-safe. */
@@ -17,11 +15,32 @@ public final class Binder {
     /** The query parameter that continues a collection. */
     public static final String AFTER = "after";
 
+    /** The query parameter that goes back in a collection. */
+    public static final String BEFORE = "before";
+
+    /** The query parameter that begins a page at a row. */
+    public static final String FROM = "from";
+
+    /** The query parameter that asks for the last page. */
+    public static final String LAST = "last";
+
     /** The query parameter that sorts a collection. */
     public static final String SORT = "sort";
 
     /** The query parameter that searches a collection for words. */
     public static final String SEARCH = "search";
+
+    /** The query parameter that chooses fields. */
+    public static final String FIELDS = "fields";
+
+    /** The query parameter that has a collection's rows counted. */
+    public static final String TOTAL = "total";
+
+    /** The query parameter that names the notation of rows. */
+    public static final String FORMAT = "format";
+
+    /** The query parameter, and the parameter of {@code text/csv}, that says whether a table has a header (RFC 4180). */
+    public static final String HEADER = "header";
 
     /** The query parameter that asks what a change would touch. */
     public static final String PREVIEW = "preview";
@@ -35,29 +54,12 @@ public final class Binder {
      * Compiles a binder.
      *
      * @param placeholders the path's placeholders from left to right
-     * @param page the page rule of a collection, null for other answers
+     * @param ask what callers may ask beside the parameters
      * @throws ValueReader.Unfit when a parameter's default does not fit its own type
      */
-    public Binder(List<ParameterDefinition> parameters, List<String> placeholders, @Nullable PageRule page)
+    public Binder(List<ParameterDefinition> parameters, List<String> placeholders, Askable ask)
             throws ValueReader.Unfit {
-        this(parameters, placeholders, page, page == null ? Set.of() : Set.of(LIMIT, AFTER), Sortable.NONE);
-    }
-
-    /**
-     * Compiles a binder for an operation that says which of the service's own query parameters it takes.
-     *
-     * @param own some of {@link #LIMIT}, {@link #AFTER}, {@link #SORT} and {@link #PREVIEW}
-     * @param sortable what {@link #SORT} may name
-     * @throws ValueReader.Unfit when a parameter's default does not fit its own type
-     */
-    public Binder(
-            List<ParameterDefinition> parameters,
-            List<String> placeholders,
-            @Nullable PageRule page,
-            Set<String> own,
-            Sortable sortable)
-            throws ValueReader.Unfit {
-        this.compiled = new CompiledInputs(parameters, placeholders, page, own, sortable);
+        this.compiled = new CompiledInputs(parameters, placeholders, ask);
     }
 
     /** What kind of body requests carry. */
@@ -86,8 +88,9 @@ public final class Binder {
         }
         reading.settle(false);
         reading.settle(true);
+        own.settle();
         mistakes.refuse();
-        return own.with(reading.values(), compiled.page);
+        return own.with(reading.values(), compiled.ask.page());
     }
 
     /**

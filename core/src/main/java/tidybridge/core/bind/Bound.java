@@ -15,17 +15,9 @@ import tools.jackson.databind.util.RawValue;
  *
  * @param values one for each parameter in the order of the definition; null when absent. Types: String, Long, BigDecimal,
  *     Boolean, LocalDate, LocalTime, LocalDateTime, byte[], a List of those and of {@link Json}, or {@link Given#NULL}
- * @param limit rows asked for; 0 when the operation is no collection
- * @param after where to continue, null for the first page
- * @param sort what to sort by, checked; null for the operation's own order
- * @param preview true for a caller who only asks what would be changed
+ * @param asked what it asks beside them
  */
-public record Bound(
-        @Nullable Object[] values,
-        int limit,
-        @Nullable String after,
-        @Nullable String sort,
-        boolean preview) {
+public record Bound(@Nullable Object[] values, Asked asked) {
 
     /** What a request can give that is no value. */
     public enum Given {

@@ -11,7 +11,6 @@ import org.jspecify.annotations.Nullable;
 import tidybridge.core.definition.FilterOperator;
 import tidybridge.core.definition.In;
 import tidybridge.core.definition.ListRule;
-import tidybridge.core.definition.PageRule;
 import tidybridge.core.definition.ParameterDefinition;
 
 /** The inputs of one operation, made ready for every request: where each comes from and how it is read. Immutable and thread-safe. */
@@ -21,9 +20,10 @@ final class CompiledInputs {
     private static final int MOST_FORM_PAIRS = 2_000;
 
     final List<ParameterDefinition> parameters;
-    final @Nullable PageRule page;
+    final Askable ask;
     final Set<String> own;
     final SortReader sort;
+    final FieldsReader fields;
     final ValueReader[] readers;
     final @Nullable ListReader[] lists;
     final @Nullable Object[] defaults;
@@ -37,17 +37,13 @@ final class CompiledInputs {
     /** The names of the parameters from one place, with their indexes. */
     record Names(String in, In place, Map<String, Integer> indexes, int mostPairs) {}
 
-    CompiledInputs(
-            List<ParameterDefinition> parameters,
-            List<String> placeholders,
-            @Nullable PageRule page,
-            Set<String> own,
-            Sortable sortable)
+    CompiledInputs(List<ParameterDefinition> parameters, List<String> placeholders, Askable ask)
             throws ValueReader.Unfit {
-        this.sort = new SortReader(sortable);
+        this.ask = ask;
+        this.own = ask.names();
+        this.sort = new SortReader(ask.sortable());
+        this.fields = new FieldsReader(ask.fields());
         this.parameters = List.copyOf(parameters);
-        this.page = page;
-        this.own = Set.copyOf(own);
         int count = parameters.size();
         this.readers = new ValueReader[count];
         this.lists = new @Nullable ListReader[count];
@@ -103,10 +99,8 @@ final class CompiledInputs {
                 known.add(parameter.wireName());
             }
         }
-        for (String name : List.of(Binder.LIMIT, Binder.AFTER, Binder.SORT, Binder.PREVIEW)) {
-            if (names == query && own.contains(name)) {
-                known.add(name);
-            }
+        if (names == query) {
+            known.addAll(own);
         }
         return known;
     }

@@ -48,18 +48,8 @@ final class ListReader {
             list.add(item(text, effort));
             return;
         }
-        StringBuilder item = new StringBuilder();
-        for (int i = 0; i <= text.length() && list.size() <= rule.maxItems(); i++) {
-            char c = i == text.length() ? ',' : text.charAt(i);
-            boolean escapes = c == '\\' && i + 1 < text.length() && ",\\".indexOf(text.charAt(i + 1)) >= 0;
-            if (escapes) {
-                item.append(text.charAt(++i));
-            } else if (c == ',') {
-                list.add(item(item.toString(), effort));
-                item.setLength(0);
-            } else {
-                item.append(c);
-            }
+        for (String item : CommaText.split(text, rule.maxItems() + 1 - list.size())) {
+            list.add(item(item, effort));
         }
     }
 

@@ -1,8 +1,11 @@
 package tidybridge.core.bind;
 
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.List;
 import java.util.Locale;
+import java.util.function.Function;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.definition.In;
 import tidybridge.core.definition.ParameterDefinition;
@@ -80,5 +83,10 @@ final class Mistakes {
         if (errors != null) {
             throw new BadInput(errors);
         }
+    }
+
+    /** {@code 'csv' or 'json'}, in the order of what they are. */
+    static <T extends Comparable<T>> String either(Collection<T> words, Function<T, String> label) {
+        return words.stream().sorted().map(label).collect(Collectors.joining("' or '", "'", "'"));
     }
 }

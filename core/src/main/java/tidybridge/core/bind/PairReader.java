@@ -3,7 +3,6 @@ package tidybridge.core.bind;
 import java.nio.charset.StandardCharsets;
 import java.util.Set;
 import tidybridge.core.bind.CompiledInputs.Names;
-import tidybridge.core.definition.PageRule;
 import tidybridge.core.route.PathText;
 import tidybridge.core.text.Nearest;
 
@@ -72,26 +71,9 @@ final class PairReader {
         Integer index = names.indexes().get(name);
         if (index != null) {
             reading.pair(index, value);
-        } else if (names != compiled.query || !isOwn(name, value)) {
+        } else if (names != compiled.query || !own.take(name, value, compiled)) {
             unknown(name, names);
         }
-    }
-
-    /** Takes what is meant for the service itself. */
-    private boolean isOwn(String name, String value) {
-        PageRule page = compiled.page;
-        if (page != null && name.equals(Binder.LIMIT)) {
-            own.limit(value, page);
-        } else if (page != null && name.equals(Binder.AFTER)) {
-            own.after(value);
-        } else if (compiled.own.contains(Binder.SORT) && name.equals(Binder.SORT)) {
-            own.sort(value, compiled.sort);
-        } else if (compiled.own.contains(Binder.PREVIEW) && name.equals(Binder.PREVIEW)) {
-            own.preview(value);
-        } else {
-            return false;
-        }
-        return true;
     }
 
     /** A field that can be filtered by is often meant to be equal to something. */

@@ -4,6 +4,7 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
 import tidybridge.core.sql.Dialect;
+import tidybridge.core.sql.TimeLimit;
 
 /** Answers questions about a source while definitions are compiled. */
 public interface Catalog {
@@ -23,9 +24,9 @@ public interface Catalog {
     /**
      * The statement in the form in which the source's own server stops it after a time.
      *
-     * @param timeout above zero
+     * @param limit how long it may run where the source does not allow less
      */
-    default String bounded(String sql, Duration timeout) {
+    default String bounded(String sql, TimeLimit limit) {
         return sql;
     }
 

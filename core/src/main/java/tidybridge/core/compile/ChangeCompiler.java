@@ -6,10 +6,9 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.answer.ShapedField;
-import tidybridge.core.bind.Binder;
+import tidybridge.core.bind.Askable;
 import tidybridge.core.catalog.Catalog;
 import tidybridge.core.catalog.Contents;
 import tidybridge.core.catalog.Field;
@@ -124,7 +123,7 @@ final class ChangeCompiler {
         return new ChangePlan(
                 scope.header(
                         Conditions.ofChange(scope.identity(), rules.conditions(), operation.parameters()),
-                        preview == null ? Set.of() : Set.of(Binder.PREVIEW)),
+                        Askable.preview(preview != null)),
                 operation.answer().kind(),
                 fields,
                 reply,

@@ -100,7 +100,7 @@ final class FilterCheck {
     /** Tells once for each field which of its operators make the database look at every row. */
     private void checkIndexes(Contents contents) {
         Map<String, Boolean> served = new LinkedHashMap<>();
-        for (FilterRule rule : scope.operation().filters()) {
+        for (FilterRule rule : scope.operation().collection().filters()) {
             List<Integer> own = IntStream.range(0, filters.all().size())
                     .filter(index ->
                             filters.all().get(index).parameter().place().equals(rule.place()))

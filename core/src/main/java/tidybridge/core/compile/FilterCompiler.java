@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.answer.ShapedField;
+import tidybridge.core.bind.Askable;
 import tidybridge.core.bind.Binder;
 import tidybridge.core.catalog.ColumnType;
 import tidybridge.core.catalog.Contents;
@@ -69,22 +70,23 @@ final class FilterCompiler {
     }
 
     Filters compile() {
-        SearchRule search = operation.search();
-        if (operation.filters().isEmpty() && search == null) {
+        SearchRule search = operation.collection().search();
+        if (operation.collection().filters().isEmpty() && search == null) {
             return Filters.NONE;
         }
-        if (operation.filters().size() > MOST_FIELDS) {
+        if (operation.collection().filters().size() > MOST_FIELDS) {
             findings.add(
                     Code.FILTER_UNFIT,
-                    operation.filters().getFirst().place(),
-                    "Callers may filter by " + operation.filters().size() + " fields, and " + MOST_FIELDS + " can be.",
+                    operation.collection().filters().getFirst().place(),
+                    "Callers may filter by " + operation.collection().filters().size() + " fields, and " + MOST_FIELDS
+                            + " can be.",
                     "Name those that callers need.");
             return Filters.NONE;
         }
         SelectedColumns selected = new SelectedColumns(statement);
         Set<String> seen = new HashSet<>();
         List<Filter> filters = new ArrayList<>();
-        for (FilterRule rule : operation.filters()) {
+        for (FilterRule rule : operation.collection().filters()) {
             ShapedField field = field(rule);
             if (field != null && isOnlyOne(rule, field, seen)) {
                 String inside = inside(rule, selected);
@@ -141,8 +143,8 @@ final class FilterCompiler {
         }
         boolean clashes = operation.parameters().stream()
                         .anyMatch(parameter -> parameter.in() == In.QUERY && isOf(field, parameter.wireName()))
-                || List.of(Binder.LIMIT, Binder.AFTER, Binder.SORT, Binder.SEARCH)
-                        .contains(field.name());
+                || Askable.names(operation).contains(field.name())
+                || field.name().equals(Binder.SEARCH);
         if (clashes) {
             findings.add(
                     Code.FILTER_CLASHES,
@@ -160,7 +162,7 @@ final class FilterCompiler {
 
     /** What it is called among the statement's own conditions; null when the condition stands around the statement. */
     private @Nullable String inside(FilterRule rule, SelectedColumns selected) {
-        if (operation.filterSite() == FilterSite.ANSWER) {
+        if (operation.collection().filterSite() == FilterSite.ANSWER) {
             return null;
         }
         // what the database knows of no table is a function without parentheses, or something else that only looks like
@@ -168,7 +170,7 @@ final class FilterCompiler {
         boolean isColumn =
                 columns.stream().anyMatch(field -> field.name().equals(rule.column()) && field.origin() != null);
         String column = isColumn ? selected.named(rule.column()) : null;
-        if (column == null && operation.filterSite() == FilterSite.STATEMENT) {
+        if (column == null && operation.collection().filterSite() == FilterSite.STATEMENT) {
             findings.add(
                     Code.FILTER_UNFIT,
                     rule.place(),

@@ -1,12 +1,12 @@
 package tidybridge.core.compile;
 
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.access.Needs;
+import tidybridge.core.bind.Askable;
 import tidybridge.core.bind.Binder;
-import tidybridge.core.bind.Sortable;
 import tidybridge.core.bind.ValueReader;
 import tidybridge.core.catalog.Catalog;
 import tidybridge.core.catalog.Described;
@@ -14,6 +14,7 @@ import tidybridge.core.catalog.Field;
 import tidybridge.core.condition.Conditions;
 import tidybridge.core.definition.ModuleDefinition;
 import tidybridge.core.definition.OperationDefinition;
+import tidybridge.core.definition.PageRule;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.definition.RouteDefinition;
 import tidybridge.core.finding.Code;
@@ -21,7 +22,9 @@ import tidybridge.core.finding.Findings;
 import tidybridge.core.plan.OperationHeader;
 import tidybridge.core.plan.Variant;
 import tidybridge.core.route.PathTemplate;
+import tidybridge.core.sql.Purpose;
 import tidybridge.core.sql.Statement;
+import tidybridge.core.sql.TimeLimit;
 import tidybridge.core.text.Place;
 
 /**
@@ -57,17 +60,26 @@ record OperationScope(
     }
 
     /** A statement in the form in which the source stops it in time. */
-    String bounded(String sql) {
-        return catalog.bounded(sql, operation.timeout());
+    String bounded(String sql, Purpose purpose) {
+        return catalog.bounded(sql, new TimeLimit(timeout(purpose), purpose));
+    }
+
+    private Duration timeout(Purpose purpose) {
+        PageRule page = operation.page();
+        return switch (purpose) {
+            case PAGE -> operation.timeout();
+            case ALL -> page == null ? operation.timeout() : page.allTimeout();
+            case COUNT -> operation.collection().totalTimeout();
+        };
     }
 
     /**
      * The operation's header.
      *
-     * @param own the service's own query parameters that callers may send
+     * @param ask what callers may ask beside its parameters
      */
-    OperationHeader header(Conditions conditions, Set<String> own) {
-        return header(conditions, own, operation.parameters(), Sortable.NONE);
+    OperationHeader header(Conditions conditions, Askable ask) {
+        return header(conditions, ask, operation.parameters());
     }
 
     /**
@@ -75,8 +87,7 @@ record OperationScope(
      *
      * @param inputs the parameters, and what values are read from behind them
      */
-    OperationHeader header(
-            Conditions conditions, Set<String> own, List<ParameterDefinition> inputs, Sortable sortable) {
+    OperationHeader header(Conditions conditions, Askable ask, List<ParameterDefinition> inputs) {
         try {
             return new OperationHeader(
                     identity(),
@@ -90,7 +101,7 @@ record OperationScope(
                     operation.sql().file(),
                     operation.sql().text(),
                     operation.parameters(),
-                    new Binder(inputs, path.placeholders(), operation.page(), own, sortable),
+                    new Binder(inputs, path.placeholders(), ask),
                     operation.timeout(),
                     conditions,
                     operation.deprecated());

@@ -89,7 +89,7 @@ final class OrderCompiler {
     private List<Field> ordered(String sample) {
         Set<String> named = new HashSet<>();
         operation.order().forEach(key -> named.add(key.field()));
-        operation.sorts().forEach(rule -> named.add(rule.column()));
+        operation.collection().sorts().forEach(rule -> named.add(rule.column()));
         boolean hasTexts =
                 columns.stream().anyMatch(column -> named.contains(column.name()) && column.type() == FieldType.STRING);
         boolean unnamed = columns.stream().map(Field::name).distinct().count() < columns.size();
@@ -151,7 +151,7 @@ final class OrderCompiler {
     Sorts sorts(PageOrder usual, List<ShapedField> fields) {
         long left = Sorts.LONGEST_ORDER - length(usual.keys());
         List<Sorts.Sorted> sorted = new ArrayList<>();
-        for (SortRule rule : operation.sorts()) {
+        for (SortRule rule : operation.collection().sorts()) {
             Sorts.Sorted one = sorted(rule, fields, left);
             if (one != null) {
                 sorted.add(one);

@@ -6,9 +6,8 @@ import java.util.Locale;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
-import tidybridge.core.bind.Binder;
+import tidybridge.core.bind.Askable;
 import tidybridge.core.bind.ValueReader;
-import tidybridge.core.definition.AnswerKind;
 import tidybridge.core.definition.Constraints;
 import tidybridge.core.definition.Deprecation;
 import tidybridge.core.definition.In;
@@ -93,24 +92,11 @@ final class ParameterCheck {
                     "Two parameters are called '" + parameter.wireName() + "' in the request.",
                     "Use one of them twice in the statement, or give it another 'name:'.");
         }
-        boolean reserved = parameter.wireName().equals(Binder.LIMIT)
-                || parameter.wireName().equals(Binder.AFTER)
-                || parameter.wireName().equals(Binder.SORT)
-                        && !operation.sorts().isEmpty();
-        if (operation.change().preview()
-                && parameter.in() == In.QUERY
-                && parameter.wireName().equals(Binder.PREVIEW)) {
+        if (parameter.in() == In.QUERY && Askable.names(operation).contains(parameter.wireName())) {
             findings.add(
                     Code.PARAMETER_RESERVED,
                     parameter.place(),
-                    "'" + Binder.PREVIEW + "' is what a caller asks with how much would be changed.",
-                    "Give the parameter another name, or set 'name:' to what callers shall write.");
-        }
-        if (operation.answer().kind() == AnswerKind.ROWS && parameter.in() == In.QUERY && reserved) {
-            findings.add(
-                    Code.PARAMETER_RESERVED,
-                    parameter.place(),
-                    "'" + parameter.wireName() + "' is what a caller of a collection asks for pages with.",
+                    "'" + parameter.wireName() + "' is what callers ask the service itself with here.",
                     "Give the parameter another name, or set 'name:' to what callers shall write.");
         }
     }

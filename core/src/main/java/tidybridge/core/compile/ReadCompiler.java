@@ -4,19 +4,22 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.answer.ShapedField;
-import tidybridge.core.bind.Binder;
+import tidybridge.core.bind.Askable;
 import tidybridge.core.bind.Sortable;
 import tidybridge.core.catalog.Field;
 import tidybridge.core.condition.Conditions;
 import tidybridge.core.definition.AnswerKind;
+import tidybridge.core.definition.CollectionRules;
+import tidybridge.core.definition.OfferRule;
 import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.definition.PageRule;
+import tidybridge.core.definition.RowFormat;
 import tidybridge.core.finding.Findings;
 import tidybridge.core.infer.BoundKinds;
+import tidybridge.core.plan.Choices;
 import tidybridge.core.plan.CollectionPlan;
 import tidybridge.core.plan.FileColumns;
 import tidybridge.core.plan.FilePlan;
@@ -25,13 +28,16 @@ import tidybridge.core.plan.NothingPlan;
 import tidybridge.core.plan.OperationHeader;
 import tidybridge.core.plan.PageOrder;
 import tidybridge.core.plan.ReadPlan;
+import tidybridge.core.plan.RowForms;
 import tidybridge.core.plan.RowPlan;
 import tidybridge.core.plan.RowReply;
 import tidybridge.core.plan.Sorts;
 import tidybridge.core.plan.Start;
 import tidybridge.core.plan.StatementPlan;
+import tidybridge.core.plan.Totals;
 import tidybridge.core.plan.ValuePlan;
 import tidybridge.core.plan.Variant;
+import tidybridge.core.sql.Purpose;
 import tidybridge.core.sql.Renderer;
 import tidybridge.core.sql.Statement;
 import tidybridge.core.sql.ValueKind;
@@ -86,7 +92,7 @@ final class ReadCompiler {
         if (scope.asksForEveryForm()) {
             answer.checkFlags();
         }
-        return plan(filtered, fields, reply, file, sorts, filters);
+        return plan(filtered, columns, fields, reply, file, sorts, filters);
     }
 
     private StatementPlan filtered(Map<String, Integer> values, Filters filters) {
@@ -110,8 +116,16 @@ final class ReadCompiler {
         if (sorts == null || order == null) {
             samples.addAll(plan.samples(null));
         } else {
-            for (Start start : Start.values()) {
+            for (Start start : List.of(Start.BEGINNING, Start.AFTER_CHANGE, Start.AFTER_TIES)) {
                 samples.addAll(plan.samples(order.from(start)));
+            }
+            PageRule page = operation.page();
+            if (page != null && page.jumps()) {
+                samples.add(plan.sample(order.from(Start.FROM).deep(1)));
+                samples.add(plan.sample(order.from(Start.AFTER_TIES).backward()));
+            }
+            if (!operation.collection().totals().isEmpty()) {
+                samples.add(plan.sample(order.from(Start.BEGINNING).with(Purpose.COUNT)));
             }
             for (String name : sorts.sortable().lengths().keySet()) {
                 samples.add(plan.sample(sorts.order("-" + name).from(Start.AFTER_TIES)));
@@ -136,30 +150,54 @@ final class ReadCompiler {
 
     private @Nullable ReadPlan plan(
             StatementPlan plan,
+            List<Field> columns,
             List<ShapedField> fields,
             RowReply reply,
             @Nullable FileColumns file,
             @Nullable Sorts sorts,
             Filters filters) {
         PageRule page = operation.page();
-        Set<String> own = page == null ? Set.of() : Set.of(Binder.LIMIT, Binder.AFTER);
-        Sortable sortable = sorts == null ? Sortable.NONE : sorts.sortable();
-        if (!sortable.lengths().isEmpty()) {
-            own = Set.of(Binder.LIMIT, Binder.AFTER, Binder.SORT);
-        }
+        CollectionRules rules = operation.collection();
+        OfferRule offers = operation.answer().offers();
+        RowForms forms = new RowForms(
+                new Choices(fields, columns.stream().map(Field::name).toList(), offers.chosenFields()),
+                formats(offers));
         OperationHeader header = scope.header(
                 Conditions.ofRead(scope.identity(), operation.change().conditions(), operation.parameters()),
-                own,
+                new Askable(
+                        page,
+                        sorts == null ? Sortable.NONE : sorts.sortable(),
+                        forms.choices().names(),
+                        rules.totals(),
+                        forms.formats(),
+                        false),
                 Stream.concat(operation.parameters().stream(), filters.parameters().stream())
-                        .toList(),
-                sortable);
+                        .toList());
         return switch (operation.answer().kind()) {
             case ROWS ->
-                sorts == null || page == null ? null : new CollectionPlan(header, plan, fields, sorts, page, filters);
-            case ROW -> new RowPlan(header, plan, fields, reply);
+                sorts == null || page == null
+                        ? null
+                        : new CollectionPlan(
+                                header,
+                                plan,
+                                fields,
+                                sorts,
+                                page,
+                                filters,
+                                forms,
+                                new Totals(rules.totals(), rules.totalTimeout()));
+            case ROW -> new RowPlan(header, plan, fields, reply, forms);
             case VALUE -> new ValuePlan(header, plan, fields.getFirst(), reply);
             case NOTHING -> new NothingPlan(header, plan, reply);
             case FILE -> file == null ? null : new FilePlan(header, plan, file, reply);
         };
+    }
+
+    /** Beside others JSON is one to name; alone it is not. */
+    private static List<RowFormat> formats(OfferRule offers) {
+        return offers.formats().isEmpty()
+                ? List.of()
+                : Stream.concat(Stream.of(RowFormat.JSON), offers.formats().stream())
+                        .toList();
     }
 }

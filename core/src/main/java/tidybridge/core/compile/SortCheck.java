@@ -24,7 +24,7 @@ final class SortCheck {
 
     void check() {
         List<String> names = List.copyOf(sorts.sortable().lengths().keySet());
-        List<SortRule> rules = scope.operation().sorts();
+        List<SortRule> rules = scope.operation().collection().sorts();
         for (int i = 0; i < names.size() && names.size() == rules.size(); i++) {
             long rows = sortedRows(names.get(i));
             if (rows >= CatalogCheck.MANY_ROWS) {

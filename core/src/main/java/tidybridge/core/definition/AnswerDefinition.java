@@ -9,6 +9,7 @@ import tidybridge.core.text.Place;
  *
  * @param shown the columns that are answered, in this order; empty for all of them, as the statement has them
  * @param file which columns hold a file; null for every answer but {@link AnswerKind#FILE}
+ * @param offers the forms that callers may ask for
  */
 public record AnswerDefinition(
         AnswerKind kind,
@@ -16,7 +17,8 @@ public record AnswerDefinition(
         NameStyle names,
         List<FieldRule> rules,
         List<Shown> shown,
-        @Nullable FileRule file) {
+        @Nullable FileRule file,
+        OfferRule offers) {
 
     /** A column to be answered, and where the text says so. */
     public record Shown(String column, Place place) {}

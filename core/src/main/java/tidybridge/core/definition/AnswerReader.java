@@ -22,7 +22,7 @@ final class AnswerReader {
 
     /** The definition, or null when the text does not say what is answered. */
     @Nullable
-    AnswerDefinition read(NameStyle moduleNames) {
+    AnswerDefinition read(NameStyle moduleNames, OfferRule moduleOffers) {
         if (keys.node("answer") == null) {
             keys.required("answer", "Add 'answer: rows', 'answer: row' or another kind.");
         }
@@ -48,7 +48,8 @@ final class AnswerReader {
                 names == null ? NameStyle.AS_WRITTEN : names,
                 rules,
                 shown,
-                kind == AnswerKind.FILE ? file() : noFile());
+                kind == AnswerKind.FILE ? file() : noFile(),
+                shaped ? OfferRule.read(keys, moduleOffers) : OfferRule.refused(keys));
     }
 
     private List<FieldRule> rules() {

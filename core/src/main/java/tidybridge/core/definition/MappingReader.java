@@ -1,6 +1,7 @@
 package tidybridge.core.definition;
 
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
@@ -166,9 +167,7 @@ final class MappingReader {
         if (text == null) {
             return otherwise;
         }
-        List<String> known = Arrays.stream(type.getEnumConstants())
-                .map(constant -> constant.name().toLowerCase(Locale.ROOT).replace('_', '-'))
-                .toList();
+        List<String> known = words(type);
         int index = known.indexOf(text);
         if (index >= 0) {
             return type.getEnumConstants()[index];
@@ -178,6 +177,30 @@ final class MappingReader {
                 "cannot be '" + text + "'." + Nearest.hint(text, known),
                 "Use one of: " + String.join(", ", known) + ".");
         return otherwise;
+    }
+
+    /** Some of an enum's constants, as {@link #oneOf} writes them, as a list or as one value; empty when absent. */
+    <E extends Enum<E>> List<E> someOf(String key, Class<E> type) {
+        List<E> some = new ArrayList<>();
+        List<String> known = words(type);
+        for (Node.Scalar scalar : texts(key)) {
+            int index = known.indexOf(scalar.text());
+            if (index >= 0) {
+                some.add(type.getEnumConstants()[index]);
+            } else {
+                unfit(
+                        key,
+                        "cannot hold '" + scalar.text() + "'." + Nearest.hint(scalar.text(), known),
+                        "Use some of: " + String.join(", ", known) + ".");
+            }
+        }
+        return some;
+    }
+
+    private static <E extends Enum<E>> List<String> words(Class<E> type) {
+        return Arrays.stream(type.getEnumConstants())
+                .map(constant -> constant.name().toLowerCase(Locale.ROOT).replace('_', '-'))
+                .toList();
     }
 
     /** Several single values, written as a list or as one value; empty when absent. */

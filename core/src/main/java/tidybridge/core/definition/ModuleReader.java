@@ -6,8 +6,6 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
@@ -35,6 +33,8 @@ public final class ModuleReader {
             "page",
             "timeout",
             "names",
+            "chosen-fields",
+            "formats",
             "conditions",
             "accept",
             "routes");
@@ -66,6 +66,10 @@ public final class ModuleReader {
             "search",
             "filter",
             "filter-at",
+            "total",
+            "total-timeout",
+            "chosen-fields",
+            "formats",
             "timeout",
             "transaction",
             "isolation",
@@ -79,9 +83,6 @@ public final class ModuleReader {
             "accept");
     static final List<String> METHOD_KEYS = List.of("get", "post", "put", "patch", "delete");
     static final List<String> ROUTE_KEYS = List.of("get", "post", "put", "patch", "delete", "needs", "public");
-    private static final List<String> OF_COLLECTIONS =
-            List.of("page", "order", "sort", "search", "filter", "filter-at");
-    private static final Pattern DIRECTION = Pattern.compile("(?i)(?:^|\\s+)(asc|desc)$");
     private static final String ID_PATTERN = "[A-Za-z][A-Za-z0-9_]{0,99}";
     private static final String NAME_PATTERN = "[a-z][a-z0-9-]{0,62}";
 
@@ -90,7 +91,8 @@ public final class ModuleReader {
     private final Set<String> usedFiles = new HashSet<>();
 
     /** What operations take from their module unless they say otherwise. */
-    private record Usual(PageRule page, Duration timeout, NameStyle names, List<ConditionRule> conditions) {}
+    private record Usual(
+            PageRule page, Duration timeout, NameStyle names, OfferRule offers, List<ConditionRule> conditions) {}
 
     private ModuleReader(ModuleText text, Findings findings) {
         this.text = text;
@@ -160,10 +162,11 @@ public final class ModuleReader {
         Duration timeout =
                 keys.duration("timeout", OperationDefinition.DEFAULT_TIMEOUT, OperationDefinition.LONGEST_TIMEOUT);
         NameStyle names = keys.oneOf("names", NameStyle.class, NameStyle.AS_WRITTEN);
+        OfferRule offers = OfferRule.read(keys, OfferRule.NONE);
         List<Acceptance> accepted = new AcceptanceReader(findings).read(keys);
         List<ConditionRule> conditions = new RefusalReader(findings).conditions(keys, true);
-        List<RouteDefinition> routes =
-                routes(keys, new Usual(page, timeout, names == null ? NameStyle.AS_WRITTEN : names, conditions));
+        List<RouteDefinition> routes = routes(
+                keys, new Usual(page, timeout, names == null ? NameStyle.AS_WRITTEN : names, offers, conditions));
         mentionUnused();
         if (name == null || version == null || title == null || source == null) {
             return Optional.empty();
@@ -238,8 +241,9 @@ public final class ModuleReader {
     }
 
     private Optional<OperationDefinition> operation(Method method, Node.Entry entry, MappingReader keys, Usual usual) {
-        AnswerDefinition answer = new AnswerReader(keys, findings).read(usual.names());
-        PageRule page = PageReader.read(keys, usual.page(), findings);
+        AnswerDefinition answer = new AnswerReader(keys, findings).read(usual.names(), usual.offers());
+        CollectionRules collection = new CollectionReader(keys, findings)
+                .read(usual.page(), answer == null || answer.kind() == AnswerKind.ROWS);
         Duration timeout = keys.duration("timeout", usual.timeout(), OperationDefinition.LONGEST_TIMEOUT);
         Node parametersNode = keys.node("parameters");
         List<ParameterDefinition> parameters =
@@ -248,24 +252,12 @@ public final class ModuleReader {
         List<StepDefinition> steps = stepReader.read(keys);
         usedFiles.addAll(stepReader.usedFiles());
         int answeredBy = stepReader.answeredBy(keys, steps);
-        List<OrderKey> order = keys.texts("order").stream().map(this::orderKey).toList();
-        List<SortRule> sorts = keys.texts("sort").stream()
-                .map(scalar -> new SortRule(scalar.text(), scalar.place()))
-                .toList();
-        List<FilterRule> filters = new FilterReader(findings).read(keys);
-        FilterSite site = filterSite(keys);
         ReplyRule reply = new ReplyReader(keys, findings).read();
         ChangeRules change = new ChangeReader(keys, findings).read(usual.conditions(), entry.place());
         Deprecation deprecated = ParameterReader.deprecation(keys);
         List<Acceptance> accepted = new ArrayList<>(new AcceptanceReader(findings).read(keys));
         if (answer == null || steps.isEmpty()) {
             return Optional.empty();
-        }
-        boolean paged = answer.kind() == AnswerKind.ROWS;
-        for (String key : OF_COLLECTIONS) {
-            if (!paged && keys.node(key) != null) {
-                keys.unfit(key, "is for collections only", "Remove it, or write 'answer: rows'.");
-            }
         }
         return Optional.of(new OperationDefinition(
                 method,
@@ -277,41 +269,13 @@ public final class ModuleReader {
                 steps,
                 answeredBy,
                 answer,
-                order,
-                paged ? page : null,
-                sorts,
-                search(keys),
-                filters,
-                site,
+                collection,
                 timeout,
                 parameters,
                 reply,
                 change,
                 deprecated,
                 accepted));
-    }
-
-    private static @Nullable SearchRule search(MappingReader keys) {
-        List<String> columns =
-                keys.texts("search").stream().map(Node.Scalar::text).toList();
-        return columns.isEmpty() ? null : new SearchRule(columns, keys.placeOf("search"));
-    }
-
-    private static FilterSite filterSite(MappingReader keys) {
-        String text = keys.text("filter-at");
-        if (text == null) {
-            return FilterSite.CHOSEN;
-        }
-        if (text.equals("statement")) {
-            return FilterSite.STATEMENT;
-        }
-        if (!text.equals("answer")) {
-            keys.unfit(
-                    "filter-at",
-                    "cannot be '" + text + "'",
-                    "Write 'statement' or 'answer', or leave it out to have the place chosen.");
-        }
-        return FilterSite.ANSWER;
     }
 
     private static @Nullable String id(MappingReader keys) {
@@ -324,21 +288,5 @@ public final class ModuleReader {
             return null;
         }
         return id;
-    }
-
-    /** A field, which may have spaces in its name, and perhaps the direction behind it. */
-    private OrderKey orderKey(Node.Scalar scalar) {
-        String text = scalar.text().strip();
-        Matcher direction = DIRECTION.matcher(text);
-        boolean directed = direction.find();
-        String field = directed ? text.substring(0, direction.start()) : text;
-        if (field.isEmpty()) {
-            findings.add(
-                    Code.VALUE_UNFIT,
-                    scalar.place(),
-                    "An order names one field, with 'desc' behind it for the reverse.",
-                    "Write it as 'order: [basin, berth_no]' or 'order: [passed_at desc, id desc]'.");
-        }
-        return new OrderKey(field, directed && direction.group(1).equalsIgnoreCase("desc"), scalar.place());
     }
 }

@@ -12,15 +12,10 @@ import tidybridge.core.text.SourceText;
  *
  * @param steps the statements in the order they run; one for most operations
  * @param answeredBy the index of the step whose result is the answer
- * @param page set for {@link AnswerKind#ROWS} and null for every other answer
  * @param access who may call it
  * @param quota how often; null for as often as its module lets
  * @param id what the reference calls it; null to have a name made of method and path
- * @param order what pages are ordered by; empty when the text says nothing
- * @param sorts what callers may sort a collection by
- * @param search where callers may search for words; null for nowhere
- * @param filters what callers may filter a collection by
- * @param filterSite where their conditions are put
+ * @param collection what orders its rows, and what callers may ask of them
  * @param reply what is said beside the body
  * @param change how it changes data, if it does
  * @param deprecated null while callers may use it
@@ -36,12 +31,7 @@ public record OperationDefinition(
         List<StepDefinition> steps,
         int answeredBy,
         AnswerDefinition answer,
-        List<OrderKey> order,
-        @Nullable PageRule page,
-        List<SortRule> sorts,
-        @Nullable SearchRule search,
-        List<FilterRule> filters,
-        FilterSite filterSite,
+        CollectionRules collection,
         Duration timeout,
         List<ParameterDefinition> parameters,
         ReplyRule reply,
@@ -62,11 +52,18 @@ public record OperationDefinition(
 
     public OperationDefinition {
         steps = List.copyOf(steps);
-        order = List.copyOf(order);
-        sorts = List.copyOf(sorts);
-        filters = List.copyOf(filters);
         parameters = List.copyOf(parameters);
         accepted = List.copyOf(accepted);
+    }
+
+    /** What pages are ordered by; empty when the text says nothing. */
+    public List<OrderKey> order() {
+        return collection.order();
+    }
+
+    /** How large pages are; null for what is no collection. */
+    public @Nullable PageRule page() {
+        return collection.page();
     }
 
     /** The step whose result is the answer. */

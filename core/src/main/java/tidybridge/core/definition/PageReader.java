@@ -4,8 +4,13 @@ import java.util.List;
 import tidybridge.core.finding.Findings;
 import tidybridge.core.text.Node;
 
-/** Reads {@code page: { limit: 25, most: 200 }}; what is not said comes from the surrounding rule. */
+/**
+ * Reads {@code page: { limit: 25, most: 200, all: true, most-all: 2000000, all-timeout: 30m, jumps: true }}; what is not said comes from the
+ * surrounding rule.
+ */
 final class PageReader {
+
+    static final List<String> KEYS = List.of("limit", "most", "all", "most-all", "all-timeout", "jumps");
 
     private PageReader() {}
 
@@ -14,7 +19,7 @@ final class PageReader {
         if (node == null) {
             return around;
         }
-        return MappingReader.open(node, "a page rule", findings, List.of("limit", "most"))
+        return MappingReader.open(node, "a page rule", findings, KEYS)
                 .map(page -> rule(page, around))
                 .orElse(around);
     }
@@ -27,6 +32,25 @@ final class PageReader {
             page.unfit("limit", "is above 'most'", "Lower it, or raise 'most'.");
             return around;
         }
-        return new PageRule(limit == null ? Math.min(around.limit(), ceiling) : limit, ceiling);
+        return new PageRule(
+                limit == null ? Math.min(around.limit(), ceiling) : limit,
+                ceiling,
+                mostOfAll(page, around),
+                page.duration("all-timeout", around.allTimeout(), PageRule.LONGEST_ALL_TIMEOUT),
+                page.node("jumps") == null ? around.jumps() : page.flag("jumps"));
+    }
+
+    private static int mostOfAll(MappingReader page, PageRule around) {
+        boolean offers = page.node("all") == null ? around.offersAll() : page.flag("all");
+        Integer most = page.wholeNumber("most-all", 1, PageRule.CEILING_OF_ALL);
+        for (String key : List.of("most-all", "all-timeout")) {
+            if (!offers && page.node(key) != null) {
+                page.unfit(key, "is for whole collections", "Add 'all: true', or remove it.");
+            }
+        }
+        if (!offers) {
+            return 0;
+        }
+        return most != null ? most : around.offersAll() ? around.mostOfAll() : PageRule.USUAL_MOST_OF_ALL;
     }
 }

@@ -11,6 +11,7 @@ import tidybridge.core.text.Place;
  * @param connections the most that are open at a time
  * @param patience the longest a call waits for a free connection, and for a new one to open
  * @param timeout the longest any statement runs, whatever its operation allows
+ * @param allTimeout the same for statements that answer all rows of a collection
  * @param readOnly true for sessions that refuse every change
  * @param certificate a file with the certificate that signed the server's own, for {@link Transport#VERIFIED}
  */
@@ -27,6 +28,7 @@ public record SourceDefinition(
         @Nullable Integer connections,
         @Nullable Duration patience,
         @Nullable Duration timeout,
+        @Nullable Duration allTimeout,
         @Nullable Boolean readOnly,
         @Nullable Transport transport,
         @Nullable String certificate) {
@@ -40,12 +42,15 @@ public record SourceDefinition(
     /** Short enough that a caller of a database that is gone is told within a second. */
     public static final Duration DEFAULT_PATIENCE = Duration.ofMillis(700);
 
+    /** How long all rows of a collection may take when nothing else is said. */
+    public static final Duration DEFAULT_ALL_TIMEOUT = Duration.ofMinutes(10);
+
     public static final int DEFAULT_PORT = 3306;
 
     /** A source of which nothing is known but its name. */
     public static SourceDefinition named(String name, Place place) {
         return new SourceDefinition(
-                name, place, null, null, null, null, null, null, null, null, null, null, null, null, null);
+                name, place, null, null, null, null, null, null, null, null, null, null, null, null, null, null);
     }
 
     /** This definition with {@code below} filling what it leaves open. */
@@ -63,6 +68,7 @@ public record SourceDefinition(
                 either(connections, below.connections),
                 either(patience, below.patience),
                 either(timeout, below.timeout),
+                either(allTimeout, below.allTimeout),
                 either(readOnly, below.readOnly),
                 either(transport, below.transport),
                 either(certificate, below.certificate));

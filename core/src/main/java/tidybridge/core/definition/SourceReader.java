@@ -27,6 +27,7 @@ public final class SourceReader {
             "connections",
             "patience",
             "timeout",
+            "all-timeout",
             "read-only",
             "transport",
             "certificate");
@@ -137,6 +138,7 @@ public final class SourceReader {
                         keys.wholeNumber("connections", 1, SourceDefinition.MOST_CONNECTIONS),
                         time(keys, "patience", LONGEST_PATIENCE),
                         time(keys, "timeout", OperationDefinition.LONGEST_TIMEOUT),
+                        time(keys, "all-timeout", PageRule.LONGEST_ALL_TIMEOUT),
                         keys.node("read-only") == null ? null : Boolean.valueOf(keys.flag("read-only")),
                         keys.oneOf("transport", Transport.class, null),
                         keys.text("certificate")))

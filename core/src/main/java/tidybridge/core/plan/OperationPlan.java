@@ -26,6 +26,11 @@ public sealed interface OperationPlan permits ReadPlan, ChangePlan {
     /** The fields of a row of the answer as callers see them, in order; none where no row is shown. */
     List<ShapedField> fields();
 
+    /** How its rows can be answered; JSON as a whole where nothing else is offered. */
+    default RowForms forms() {
+        return RowForms.NONE;
+    }
+
     default String label() {
         return header().label();
     }

@@ -1,8 +1,10 @@
 package tidybridge.core.plan;
 
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import tidybridge.core.catalog.Field;
 import tidybridge.core.catalog.FieldType;
+import tidybridge.core.definition.ParameterType;
 
 /** What a collection is ordered and continued by. Immutable and thread-safe; each order is one object, equal to itself alone. */
 public final class PageOrder {
@@ -43,6 +45,28 @@ public final class PageOrder {
             return new Key(name, field, type, descending, nullable, members, column);
         }
 
+        /** The same the other way round. */
+        Key reversed() {
+            return directed(!descending);
+        }
+
+        /** What a value of it is read as that a caller gives; null where callers cannot give one. */
+        public @Nullable ParameterType readAs() {
+            if (ofMembers()) {
+                return null;
+            }
+            return switch (type) {
+                case INTEGER -> ParameterType.INTEGER;
+                case DECIMAL -> ParameterType.NUMBER;
+                case STRING -> ParameterType.STRING;
+                case DATE -> ParameterType.DATE;
+                case TIME -> ParameterType.TIME;
+                case LOCAL_DATE_TIME -> ParameterType.DATE_TIME_LOCAL;
+                case MOMENT -> ParameterType.DATE_TIME;
+                case BOOLEAN, FLOAT, BINARY, BITS, GEOMETRY, JSON -> null;
+            };
+        }
+
         /** True for what the database orders by places in a list. */
         public boolean ofMembers() {
             return members != Field.Members.NONE;
@@ -58,12 +82,21 @@ public final class PageOrder {
         this.keys = List.copyOf(keys);
         this.label = label(keys);
         for (Start start : Start.values()) {
-            requests[start.ordinal()] = new PageRequest(this, start, 0, GivenFilters.NONE);
+            requests[start.ordinal()] = new PageRequest(this, start, 0);
         }
     }
 
     public List<Key> keys() {
         return keys;
+    }
+
+    /** How many columns a page adds for places of members. */
+    public int places() {
+        int places = 0;
+        for (Key key : keys) {
+            places += key.ofMembers() ? 1 : 0;
+        }
+        return places;
     }
 
     /** A page in this order, after a row without nulls. */
@@ -77,7 +110,7 @@ public final class PageOrder {
      * @param nulls a bit for each key, from the lowest, that is null in the row to continue after
      */
     public PageRequest from(Start start, long nulls) {
-        return nulls == 0 ? from(start) : new PageRequest(this, start, nulls, GivenFilters.NONE);
+        return nulls == 0 ? from(start) : new PageRequest(this, start, nulls);
     }
 
     /** The order as text, part of what a position is sealed for. */

@@ -4,8 +4,13 @@ import java.util.List;
 import tidybridge.core.answer.ShapedField;
 import tidybridge.core.definition.AnswerKind;
 
-/** Answers with one row. */
-public record RowPlan(OperationHeader header, StatementPlan statement, List<ShapedField> fields, RowReply reply)
+/**
+ * Answers with one row.
+ *
+ * @param forms how it can be answered
+ */
+public record RowPlan(
+        OperationHeader header, StatementPlan statement, List<ShapedField> fields, RowReply reply, RowForms forms)
         implements OneRowPlan {
     public RowPlan {
         fields = List.copyOf(fields);

@@ -51,6 +51,11 @@ public final class Sorts {
         this.fields = byName;
     }
 
+    /** How many columns the statement has. */
+    public int columns() {
+        return columns;
+    }
+
     /** What the text orders by. */
     public PageOrder usual() {
         return usual;

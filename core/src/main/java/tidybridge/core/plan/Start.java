@@ -12,5 +12,8 @@ public enum Start {
     AFTER_CHANGE,
 
     /** After a row whose whole page shared one value of the first order key. The index range must start inside that value. */
-    AFTER_TIES
+    AFTER_TIES,
+
+    /** At the first row with some order values, or behind where it would stand. */
+    FROM
 }

@@ -10,13 +10,13 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Predicate;
 import java.util.function.ToIntFunction;
-import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.plan.VariantCache.Form;
 import tidybridge.core.plan.VariantCache.Given;
 import tidybridge.core.sql.Bind;
 import tidybridge.core.sql.ChangeTarget;
+import tidybridge.core.sql.Purpose;
 import tidybridge.core.sql.Rendered;
 import tidybridge.core.sql.Renderer;
 import tidybridge.core.sql.Statement;
@@ -40,11 +40,17 @@ public final class StatementPlan {
     private final Writing writing;
     private final int[] switches;
     private final int[] lists;
-    private final UnaryOperator<String> bounded;
+    private final Bounds bounds;
     private final VariantCache kept = new VariantCache();
 
     /** The form of a statement that has only one; null until it is needed, and for every other statement. */
     private volatile @Nullable Variant only;
+
+    /** Puts the time limit of a purpose around a statement. */
+    @FunctionalInterface
+    public interface Bounds {
+        String bounded(String sql, Purpose purpose);
+    }
 
     /** Writes the statement with what applies. */
     private interface Writing {
@@ -56,15 +62,15 @@ public final class StatementPlan {
      *
      * @param mark what the database's own lists of statements show it as
      * @param names indexes of values by the names the statement uses; those behind the parameters come from earlier steps
-     * @param bounded puts the statement's time limit around it
+     * @param bounds puts the statement's time limit around it
      */
     public StatementPlan(
             Statement statement,
             String mark,
             List<ParameterDefinition> parameters,
             Map<String, Integer> names,
-            UnaryOperator<String> bounded) {
-        this(statement, mark, parameters, names, bounded, new Renderer(statement)::render);
+            Bounds bounds) {
+        this(statement, mark, parameters, names, bounds, new Renderer(statement)::render);
     }
 
     private StatementPlan(
@@ -72,9 +78,9 @@ public final class StatementPlan {
             String mark,
             List<ParameterDefinition> parameters,
             Map<String, Integer> names,
-            UnaryOperator<String> bounded,
+            Bounds bounds,
             Writing writing) {
-        this.bounded = bounded;
+        this.bounds = bounds;
         this.writing = writing;
         this.statement = statement;
         this.parameters = List.copyOf(parameters);
@@ -133,7 +139,7 @@ public final class StatementPlan {
                         mark,
                         parameters,
                         names,
-                        bounded,
+                        bounds,
                         (given, items, conditions) -> renderer.rows(target, select, given, items)));
     }
 
@@ -270,10 +276,10 @@ public final class StatementPlan {
             Variant paged = around == null
                     ? PagedSql.wrap(rendered.sql(), slots, null, List.of(), page, statement.dialect())
                     : PagedSql.wrap(rendered.sql(), slots, around.sql(), slots(around), page, statement.dialect());
-            return new Variant(bounded.apply(mark() + paged.sql()), paged.slots());
+            return new Variant(bounds.bounded(mark() + paged.sql(), page.purpose()), paged.slots());
         }
         return new Variant(
-                bounded.apply(mark() + rendered.sql()),
+                bounds.bounded(mark() + rendered.sql(), Purpose.PAGE),
                 slots.stream().mapToInt(Integer::intValue).toArray());
     }
 

@@ -233,11 +233,22 @@ public final class OpenApi {
                 "in",
                 "query",
                 "description",
-                "How many rows a page may hold.",
+                page.offersAll()
+                        ? "How many rows a page may hold, " + page.most()
+                                + " at most; 'all' for every row in one answer, up to " + page.mostOfAll() + "."
+                        : "How many rows a page may hold.",
                 "required",
                 false,
                 "schema",
-                map("type", "integer", "minimum", 1, "maximum", page.most(), "default", page.limit()));
+                page.offersAll()
+                        ? map(
+                                "type",
+                                "string",
+                                "pattern",
+                                "^(all|[1-9][0-9]{0,8})$",
+                                "default",
+                                String.valueOf(page.limit()))
+                        : map("type", "integer", "minimum", 1, "maximum", page.most(), "default", page.limit()));
     }
 
     private static Map<String, Object> after(PageOrder order) {
@@ -292,7 +303,11 @@ public final class OpenApi {
     }
 
     private static Map<String, Object> row(OperationPlan plan) {
-        return Schemas.withResults(Schemas.row(plan.fields()), plan);
+        Map<String, Object> row = Schemas.row(plan.fields());
+        if (!plan.forms().choices().names().isEmpty()) {
+            Schemas.chosen(row);
+        }
+        return Schemas.withResults(row, plan);
     }
 
     @SuppressWarnings("unchecked")

@@ -2,7 +2,8 @@ package tidybridge.core.reference;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.stream.Stream;
+import java.util.Set;
+import java.util.stream.Collectors;
 import tidybridge.core.bind.Binder;
 import tidybridge.core.bind.Sortable;
 import tidybridge.core.definition.Constraints;
@@ -10,12 +11,17 @@ import tidybridge.core.definition.In;
 import tidybridge.core.definition.Need;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.definition.ParameterType;
+import tidybridge.core.definition.RowFormat;
+import tidybridge.core.definition.Total;
 import tidybridge.core.plan.ChangePlan;
 import tidybridge.core.plan.CollectionPlan;
 import tidybridge.core.plan.Filter;
 import tidybridge.core.plan.OneRowPlan;
 import tidybridge.core.plan.OperationPlan;
+import tidybridge.core.plan.PageOrder;
+import tidybridge.core.plan.RowForms;
 import tidybridge.core.plan.RowReply;
+import tidybridge.core.plan.Totals;
 import tidybridge.core.text.Place;
 
 /** What callers may send beside an operation's own parameters, because the service understands it for every operation of that kind. */
@@ -34,17 +40,87 @@ public final class OwnParameters {
 
     /** Those of one operation; pages have theirs elsewhere. */
     public static List<ParameterDefinition> of(OperationPlan plan) {
-        return switch (plan) {
-            case CollectionPlan page ->
-                Stream.concat(
-                                page.filters().all().stream()
-                                        .filter(Filter::isSearch)
-                                        .map(Filter::parameter),
-                                ofSorts(page.sorts().sortable()).stream())
-                        .toList();
-            case OneRowPlan row -> ofState(row.reply());
-            case ChangePlan change -> of(change);
-        };
+        List<ParameterDefinition> own = new ArrayList<>();
+        switch (plan) {
+            case CollectionPlan page -> {
+                page.filters().all().stream()
+                        .filter(Filter::isSearch)
+                        .map(Filter::parameter)
+                        .forEach(own::add);
+                own.addAll(ofSorts(page.sorts().sortable()));
+                addTotal(page.totals(), own);
+                addJumps(page, own);
+            }
+            case OneRowPlan row -> own.addAll(ofState(row.reply()));
+            case ChangePlan change -> own.addAll(of(change));
+        }
+        addForms(plan.forms(), own);
+        return own;
+    }
+
+    private static void addTotal(Totals totals, List<ParameterDefinition> own) {
+        boolean exact = totals.offered().contains(Total.EXACT);
+        boolean estimate = totals.offered().contains(Total.ESTIMATE);
+        if (exact || estimate) {
+            String about = (exact ? "'exact' counts the rows of all pages. " : "")
+                    + (estimate ? "'estimate' tells what the database expects, at once." : "");
+            own.add(word(
+                    Binder.TOTAL,
+                    about.strip(),
+                    totals.offered().stream().sorted().map(Total::label).toList()));
+        }
+    }
+
+    private static void addJumps(CollectionPlan page, List<ParameterDefinition> own) {
+        if (!page.page().jumps()) {
+            return;
+        }
+        String key = page.order().keys().stream().map(PageOrder.Key::name).collect(Collectors.joining(", "));
+        own.add(own(
+                Binder.FROM,
+                In.QUERY,
+                false,
+                "Begins at the first row with these values of the order (" + key
+                        + "), the first of them or more, with commas between them.",
+                Constraints.NONE));
+        own.add(word(Binder.LAST, "Asks for the last page.", List.of("true")));
+        own.add(own(
+                Binder.BEFORE,
+                In.QUERY,
+                false,
+                "Goes back in the collection; take it from page.before as it is.",
+                Constraints.NONE));
+    }
+
+    private static void addForms(RowForms forms, List<ParameterDefinition> own) {
+        Set<String> fields = forms.choices().names();
+        if (!fields.isEmpty()) {
+            own.add(own(
+                    Binder.FIELDS,
+                    In.QUERY,
+                    false,
+                    "Only these fields, with commas between them: " + String.join(", ", fields) + ".",
+                    Constraints.NONE));
+        }
+        List<RowFormat> formats = forms.formats();
+        if (!formats.isEmpty()) {
+            own.add(word(
+                    Binder.FORMAT,
+                    "What to answer in, where the Accept field does not say.",
+                    formats.stream().map(RowFormat::label).toList()));
+        }
+        if (formats.contains(RowFormat.CSV)) {
+            own.add(word(
+                    Binder.HEADER,
+                    "Whether a table begins with the names of its columns, which it does unless 'absent' is said.",
+                    List.of("present", "absent")));
+        }
+    }
+
+    /** One of some words. */
+    private static ParameterDefinition word(String name, String about, List<String> words) {
+        return own(
+                name, In.QUERY, false, about, new Constraints(null, null, null, null, null, null, null, null, words));
     }
 
     private static List<ParameterDefinition> ofSorts(Sortable sortable) {

@@ -17,6 +17,7 @@ import tidybridge.core.definition.AnswerKind;
 import tidybridge.core.definition.Method;
 import tidybridge.core.definition.Need;
 import tidybridge.core.definition.RefusalRule;
+import tidybridge.core.definition.RowFormat;
 import tidybridge.core.plan.ChangePlan;
 import tidybridge.core.plan.CollectionPlan;
 import tidybridge.core.plan.FilePlan;
@@ -204,19 +205,37 @@ final class Responses {
             String type = file.columns().mediaType();
             success.put("content", map(type == null ? "*/*" : type, map("schema", map())));
         } else if (!answer.isEmpty()) {
-            success.put("content", map("application/json", map("schema", answer)));
+            Map<String, Object> content = map("application/json", map("schema", answer));
+            for (RowFormat format : plan.forms().formats()) {
+                content.putIfAbsent(format.mediaType(), map("schema", written(format)));
+            }
+            success.put("content", content);
         }
         return success;
+    }
+
+    /** What is no JSON as a whole is described in words. */
+    private static Map<String, Object> written(RowFormat format) {
+        return format == RowFormat.XLSX
+                ? map("description", "The rows as " + format.about() + ".")
+                : map("type", "string", "description", "The rows as " + format.about() + ".");
     }
 
     private Map<String, Object> headers() {
         Map<String, Object> headers = map();
         switch (plan) {
-            case CollectionPlan page ->
+            case CollectionPlan page -> {
                 headers.put(
                         "Link",
                         header(
                                 "The next page with rel=\"next\" (RFC 8288); absent on the last one, and on a page too large to be held back."));
+                if (!page.forms().formats().isEmpty()) {
+                    headers.put(
+                            "Page-End",
+                            header(
+                                    "Of what is not JSON: how many rows there are, and whether they are the last, as a dictionary of RFC 9651. On an answer too large to be held back it follows the body, as a trailer; without it the rows are not whole."));
+                }
+            }
             case OneRowPlan row -> {
                 headers.putAll(state(row.reply()));
                 addColumns(row.reply().headers(), headers);

@@ -41,6 +41,18 @@ final class Schemas {
         return root;
     }
 
+    /** Makes a row one of which callers may choose fields: none must be there. */
+    static void chosen(Map<String, Object> row) {
+        row.remove("required");
+        for (Object property : properties(row).values()) {
+            if (property instanceof Map<?, ?> nested && nested.containsKey("properties")) {
+                @SuppressWarnings("unchecked")
+                Map<String, Object> object = (Map<String, Object>) nested;
+                chosen(object);
+            }
+        }
+    }
+
     private static Map<String, Object> object() {
         return map("type", "object", "required", new ArrayList<String>(), "properties", map());
     }
@@ -352,8 +364,52 @@ final class Schemas {
                                         map(
                                                 "type", "string",
                                                 "format", "uri-reference",
+                                                "description", "The address of the next page; absent on the last one."),
+                                "before",
+                                        map(
+                                                "type", "string",
                                                 "description",
-                                                        "The address of the next page; absent on the last one.")));
+                                                        "Goes back, as 'before' of the next call; absent where nothing is before the page, and where nobody may go back."),
+                                "prev",
+                                        map(
+                                                "type", "string",
+                                                "format", "uri-reference",
+                                                "description",
+                                                        "The address of the page before it, absent as 'before' is."),
+                                "last",
+                                        map(
+                                                "type", "boolean",
+                                                "const", true,
+                                                "description", "Says that no row follows; absent on every other page."),
+                                "rows",
+                                        map(
+                                                "type", "integer",
+                                                "description",
+                                                        "How many rows the answer has, where all were asked for."),
+                                "total",
+                                        map(
+                                                "type", "integer",
+                                                "description",
+                                                        "How many rows all pages have, where that was asked for."),
+                                "estimate", estimate()));
+    }
+
+    private static Map<String, Object> estimate() {
+        return map(
+                "type",
+                "object",
+                "description",
+                "How many rows all pages have as the database expects, where that was asked for.",
+                "required",
+                List.of("rows", "least"),
+                "properties",
+                map(
+                        "rows", map("type", "integer"),
+                        "least", map("type", "integer", "description", "The number is rarely below it."),
+                        "most",
+                                map(
+                                        "type", "integer",
+                                        "description", "The number is rarely above it; absent for a guess.")));
     }
 
     static Map<String, Object> problem() {

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
 import java.math.BigDecimal;
+import java.time.Duration;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.util.List;
@@ -54,8 +55,8 @@ class BinderTest {
     @ParameterizedTest
     @ValueSource(strings = {"a[", "[", "[]", "ids[]", "a[x]", "]", "a[]["})
     void bracketsInNamesAreShownAsTheyAre(String name) throws Exception {
-        Binder binder =
-                new Binder(List.of(parameter(name, In.QUERY, ParameterType.STRING, false, null)), List.of(), null);
+        Binder binder = new Binder(
+                List.of(parameter(name, In.QUERY, ParameterType.STRING, false, null)), List.of(), Askable.NOTHING);
         BadInput bad = catchThrowableOfType(BadInput.class, () -> binder.bind(RawRequest.ofQuery("other=1", "17")));
         assertThat(bad.errors().getFirst().detail()).endsWith("Known here: " + name + ".");
     }
@@ -65,7 +66,11 @@ class BinderTest {
     }
 
     private static Bound bind(RawRequest request) throws Exception {
-        return new Binder(PARAMETERS, List.of("berthId"), new PageRule(25, 200)).bind(request);
+        return new Binder(
+                        PARAMETERS,
+                        List.of("berthId"),
+                        Askable.pages(new PageRule(25, 200, 0, Duration.ofMinutes(10), false)))
+                .bind(request);
     }
 
     private static List<String> errors(RawRequest request) {
@@ -82,8 +87,8 @@ class BinderTest {
         Bound bound = bind(RawRequest.ofQuery("from=2031-05-01&name=Cooper%27s+Reach", "17")
                 .with("quay", "north"));
         assertThat(bound.values()).containsExactly(17L, LocalDate.of(2031, 5, 1), true, "Cooper's Reach", "north");
-        assertThat(bound.limit()).isEqualTo(25);
-        assertThat(bound.after()).isNull();
+        assertThat(bound.asked().limit()).isEqualTo(25);
+        assertThat(bound.asked().start()).isEqualTo(PageStart.BEGINNING);
     }
 
     @Test
@@ -95,8 +100,8 @@ class BinderTest {
     @Test
     void pagesAreAskedForByLimitAndAfter() throws Exception {
         Bound bound = bind("from=2031-05-01&limit=200&after=abc");
-        assertThat(bound.limit()).isEqualTo(200);
-        assertThat(bound.after()).isEqualTo("abc");
+        assertThat(bound.asked().limit()).isEqualTo(200);
+        assertThat(bound.asked().start()).isEqualTo(new PageStart.After("abc"));
     }
 
     @ParameterizedTest

@@ -54,7 +54,7 @@ class BodyTest {
                 .getFirst()
                 .parameters();
         assertThat(findings.sorted()).isEmpty();
-        return new Binder(read, List.of(), null);
+        return new Binder(read, List.of(), Askable.NOTHING);
     }
 
     private static @Nullable Object[] bind(String parameters, String query, String body) throws Exception {

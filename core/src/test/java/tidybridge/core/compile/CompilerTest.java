@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static tidybridge.core.compile.PlanFixture.compile;
 import static tidybridge.core.compile.PlanFixture.describing;
 
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -23,6 +22,7 @@ import tidybridge.core.plan.CollectionPlan;
 import tidybridge.core.plan.Start;
 import tidybridge.core.plan.StatementPlan;
 import tidybridge.core.plan.Variant;
+import tidybridge.core.sql.TimeLimit;
 
 class CompilerTest {
 
@@ -211,8 +211,8 @@ class CompilerTest {
             }
 
             @Override
-            public String bounded(String sql, Duration timeout) {
-                return "within " + timeout.toMillis() + ": " + sql;
+            public String bounded(String sql, TimeLimit limit) {
+                return "within " + limit.time().toMillis() + ": " + sql;
             }
         };
         String yaml = COLLECTION.replace("answer: rows", "answer: rows\n      timeout: 1500ms");
@@ -253,10 +253,10 @@ class CompilerTest {
     void pageRulesComeFromTheModuleUnlessTheOperationSaysOtherwise() {
         String yaml = COLLECTION.replace("source: waterways", "source: waterways\npage: { limit: 10, most: 50 }");
         assertThat(compile(yaml, STATEMENT, describing(BASIN, ID)).collection().page())
-                .hasToString("PageRule[limit=10, most=50]");
+                .hasToString("PageRule[limit=10, most=50, mostOfAll=0, allTimeout=PT10M, jumps=false]");
         String own = yaml.replace("answer: rows", "answer: rows\n      page: { most: 5 }");
         assertThat(compile(own, STATEMENT, describing(BASIN, ID)).collection().page())
-                .hasToString("PageRule[limit=5, most=5]");
+                .hasToString("PageRule[limit=5, most=5, mostOfAll=0, allTimeout=PT10M, jumps=false]");
         String wrong = yaml.replace("answer: rows", "answer: rows\n      page: { limit: 9, most: 5 }");
         assertThat(compile(wrong, STATEMENT, describing(BASIN, ID)).codes()).containsExactly("value-unfit");
     }

@@ -18,7 +18,7 @@ class SourceReaderTest {
             workspace: W
             sources:
               waterways: { kind: mariadb, host: near.example, port: 3307, schema: w, user: u, secret: { env: W_SECRET }, connections: 5,
-                           patience: 500ms, timeout: 1m, read-only: false, transport: encrypted, certificate: ca.pem, about: Berths }
+                           patience: 500ms, timeout: 1m, all-timeout: 90m, read-only: false, transport: encrypted, certificate: ca.pem, about: Berths }
               tolls: { secret: { file: toll.secret } }
             environments:
               production:
@@ -54,6 +54,7 @@ class SourceReaderTest {
                         5,
                         Duration.ofMillis(500),
                         Duration.ofMinutes(1),
+                        Duration.ofMinutes(90),
                         false,
                         Transport.ENCRYPTED,
                         "ca.pem"));

@@ -15,6 +15,8 @@ import org.mariadb.jdbc.message.server.PrepareResultPacket;
 import tidybridge.core.catalog.Access;
 import tidybridge.core.catalog.Contents;
 import tidybridge.core.catalog.Field;
+import tidybridge.core.catalog.PlannedRows;
+import tidybridge.core.catalog.RowCount;
 import tidybridge.engine.CatalogReader;
 
 /** Reads MariaDB's information schema, and what its EXPLAIN says. */
@@ -77,7 +79,7 @@ final class MariaDbCatalog implements CatalogReader {
 
     @Override
     public List<Access> explain(Connection connection, String sql, List<Object> values) throws SQLException {
-        try (PreparedStatement statement = connection.prepareStatement(explained(sql))) {
+        try (PreparedStatement statement = connection.prepareStatement(explained(sql, "explain "))) {
             for (int i = 0; i < values.size(); i++) {
                 statement.setObject(i + 1, values.get(i));
             }
@@ -88,9 +90,19 @@ final class MariaDbCatalog implements CatalogReader {
     }
 
     /** EXPLAIN stands behind a time limit, not before it. */
-    private static String explained(String sql) {
+    private static String explained(String sql, String explain) {
         int limit = sql.startsWith(LIMIT_BEGINS) ? sql.indexOf(LIMIT_ENDS) + LIMIT_ENDS.length() : 0;
-        return sql.substring(0, limit) + "explain " + sql.substring(limit);
+        return sql.substring(0, limit) + explain + sql.substring(limit);
+    }
+
+    @Override
+    public String planned(String sql) {
+        return explained(sql, "explain format=json ");
+    }
+
+    @Override
+    public RowCount.@Nullable Estimate estimate(String plan) {
+        return PlannedRows.of(plan);
     }
 
     private static List<Access> accesses(ResultSet rows) throws SQLException {

@@ -21,8 +21,13 @@ public final class PacedOutput extends OutputStream {
     private long written;
     private long begunNanos;
 
-    public PacedOutput(OutputStream out) {
-        this(out, new Pace(), LONGEST);
+    /**
+     * Writes to a reader.
+     *
+     * @param longest how long the whole may take to leave
+     */
+    public PacedOutput(OutputStream out, Duration longest) {
+        this(out, new Pace(), longest);
     }
 
     PacedOutput(OutputStream out, Pace pace, Duration longest) {

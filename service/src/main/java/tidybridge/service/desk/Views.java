@@ -10,6 +10,7 @@ import org.jspecify.annotations.Nullable;
 import tidybridge.core.access.Needs;
 import tidybridge.core.answer.ShapedField;
 import tidybridge.core.definition.ParameterDefinition;
+import tidybridge.core.definition.RowFormat;
 import tidybridge.core.finding.Finding;
 import tidybridge.core.pattern.TextPattern;
 import tidybridge.core.plan.ChangePlan;
@@ -117,6 +118,7 @@ final class Views {
             List<FieldView> fields,
             List<OrderView> order,
             @Nullable PageView page,
+            OffersView offers,
             long timeoutMillis) {
 
         static OperationView of(OperationPlan plan) {
@@ -143,6 +145,7 @@ final class Views {
                             ? new PageView(
                                     collection.page().limit(), collection.page().most())
                             : null,
+                    OffersView.of(plan),
                     plan.timeout().toMillis());
         }
 
@@ -232,6 +235,21 @@ final class Views {
     record OrderView(String field, boolean descending) {}
 
     record PageView(int limit, int most) {}
+
+    record OffersView(List<String> sorts, List<String> fields, List<String> formats, boolean all) {
+        static OffersView of(OperationPlan plan) {
+            return new OffersView(
+                    plan instanceof CollectionPlan page
+                            ? List.copyOf(page.sorts().sortable().lengths().keySet())
+                            : List.of(),
+                    List.copyOf(plan.forms().choices().names()),
+                    plan.forms().formats().stream()
+                            .filter(format -> format != RowFormat.JSON)
+                            .map(RowFormat::label)
+                            .toList(),
+                    plan instanceof CollectionPlan page && page.page().offersAll());
+        }
+    }
 
     @JsonInclude(JsonInclude.Include.NON_NULL)
     record FindingView(

@@ -35,6 +35,7 @@ final class AnswerBuffer extends OutputStream {
     private int size;
     private boolean streaming;
     private ConnectionShare.@Nullable Turn turn;
+    private Runnable whenStreaming = () -> {};
 
     AnswerBuffer(Exchange exchange, boolean head) {
         this.exchange = exchange;
@@ -51,6 +52,11 @@ final class AnswerBuffer extends OutputStream {
     /** Says what is taken before the first byte of an answer leaves that cannot be held. */
     void takesWhenLong(ConnectionShare.Turn turn) {
         this.turn = turn;
+    }
+
+    /** Says what is done before the first byte of an answer leaves that cannot be held. */
+    void whenStreaming(Runnable action) {
+        whenStreaming = action;
     }
 
     /** Says that the answer will be long. */
@@ -95,6 +101,7 @@ final class AnswerBuffer extends OutputStream {
         if (turn != null && !turn.now()) {
             throw new NoTurn();
         }
+        whenStreaming.run();
         streaming = true;
         send(bytes, 0, size);
         bytes = NOTHING;

@@ -2,6 +2,10 @@ package tidybridge.service.gateway;
 
 import java.io.IOException;
 import java.io.OutputStream;
+import java.time.Duration;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /** Where an operation's answer goes: an HTTP response, or memory for somebody who tries it. */
@@ -24,6 +28,17 @@ public interface Exchange {
 
     /** Asks to hold so many more bytes of the answer in memory; false when others need the room. */
     boolean hold(int bytes);
+
+    /**
+     * Says what follows the body (RFC 9110, 6.5), before its first byte leaves; nothing where the caller's protocol has no place for it.
+     *
+     * @param names of the fields that may follow
+     * @param fields asked for once the body has ended
+     */
+    void trailers(List<String> names, Supplier<Map<String, String>> fields);
+
+    /** Lets the body take so long to leave. */
+    void longest(Duration time);
 
     /** Takes the answer's bytes; asked for once there are some. */
     OutputStream out() throws IOException;

@@ -4,6 +4,10 @@ import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.time.Duration;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import tidybridge.service.capacity.BytesInFlight;
 import tidybridge.service.capacity.PacedOutput;
@@ -15,6 +19,7 @@ final class HttpExchange implements Exchange {
     private final HttpServletResponse response;
     private final BytesInFlight.Share share;
     private @Nullable OutputStream out;
+    private Duration longest = PacedOutput.LONGEST;
 
     HttpExchange(HttpServletRequest request, HttpServletResponse response, BytesInFlight.Share share) {
         this.request = request;
@@ -58,9 +63,23 @@ final class HttpExchange implements Exchange {
     }
 
     @Override
+    public void trailers(List<String> names, Supplier<Map<String, String>> fields) {
+        if (request.getProtocol().equals("HTTP/1.0")) {
+            return;
+        }
+        response.setHeader("Trailer", String.join(", ", names));
+        response.setTrailerFields(fields);
+    }
+
+    @Override
+    public void longest(Duration time) {
+        longest = time;
+    }
+
+    @Override
     public OutputStream out() throws IOException {
         if (out == null) {
-            out = new PacedOutput(response.getOutputStream());
+            out = new PacedOutput(response.getOutputStream(), longest);
         }
         return out;
     }

@@ -7,10 +7,13 @@ import tidybridge.core.bind.BadInput;
 import tidybridge.core.bind.Inputs;
 import tidybridge.core.definition.AnswerKind;
 import tidybridge.core.plan.ChangePlan;
+import tidybridge.core.plan.CollectionPlan;
 import tidybridge.core.plan.FilePlan;
 import tidybridge.core.plan.NothingPlan;
 import tidybridge.core.plan.OperationPlan;
 import tidybridge.core.plan.ReadPlan;
+import tidybridge.core.plan.RowPlan;
+import tidybridge.core.plan.ValuePlan;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.engine.SourceFailure;
 import tidybridge.service.run.ChangeWatch;
@@ -75,9 +78,9 @@ public final class OperationCall {
 
     private void read(ReadPlan plan, Inputs inputs, CallRecord record)
             throws BadInput, SourceFailure, Refusal, IOException {
-        ReadCall call = new ReadCall(operation, plan, exchange, head);
+        ReadCall call = new ReadCall(operation, plan, exchange, inputs, head);
         read = call;
-        call.run(inputs, record);
+        call.run(record);
     }
 
     /**
@@ -92,13 +95,15 @@ public final class OperationCall {
         }
     }
 
-    /** The media type of an operation's answers; null when each has its own, or none. */
+    /** The media type of an operation's answers; null when each has its own, or none, and where rows know it. */
     private static @Nullable String offered(OperationPlan plan) {
         return switch (plan) {
             case FilePlan file -> withoutParameters(file.columns().mediaType());
             case NothingPlan nothing -> null;
+            case CollectionPlan rows -> null;
+            case RowPlan row -> null;
             case ChangePlan change -> change.answer() == AnswerKind.NOTHING ? null : "application/json";
-            case ReadPlan rows -> "application/json";
+            case ValuePlan value -> "application/json";
         };
     }
 

@@ -2,10 +2,19 @@ package tidybridge.service.gateway;
 
 import java.io.IOException;
 import java.io.OutputStream;
+import java.time.Duration;
 import java.time.ZonedDateTime;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.answer.PageEnd;
+import tidybridge.core.answer.RowSink;
+import tidybridge.core.bind.Asked;
 import tidybridge.core.bind.BadInput;
 import tidybridge.core.bind.Inputs;
+import tidybridge.core.definition.RowFormat;
+import tidybridge.core.plan.CollectionPlan;
 import tidybridge.core.plan.NothingPlan;
 import tidybridge.core.plan.OneRowPlan;
 import tidybridge.core.plan.ReadPlan;
@@ -17,21 +26,30 @@ import tidybridge.service.run.EntityTags;
 import tidybridge.service.run.ReadAnswer;
 import tidybridge.service.run.ReadRun;
 import tidybridge.service.run.Refusal;
+import tidybridge.service.run.Rendition;
 import tidybridge.service.run.RunnableOperation;
 import tidybridge.service.traffic.CallRecord;
 
 /** Answers one call of a query in the terms of HTTP. Used once. */
 final class ReadCall implements ReadAnswer {
 
+    private static final String LINK = "Link";
+
+    /** What is said of a page whose notation has no place for it. */
+    private static final String PAGE_END = "Page-End";
+
     private final RunnableOperation operation;
     private final ReadPlan plan;
     private final Exchange exchange;
     private final AnswerBuffer buffer;
-    private @Nullable String next;
+    private final Inputs inputs;
+    private @Nullable PageEnd end;
+    private boolean saysBeside;
     private @Nullable String tag;
     private @Nullable ZonedDateTime modified;
 
-    ReadCall(RunnableOperation operation, ReadPlan plan, Exchange exchange, boolean head) {
+    ReadCall(RunnableOperation operation, ReadPlan plan, Exchange exchange, Inputs inputs, boolean head) {
+        this.inputs = inputs;
         this.operation = operation;
         this.plan = plan;
         this.exchange = exchange;
@@ -43,35 +61,39 @@ final class ReadCall implements ReadAnswer {
         return buffer.isStreaming();
     }
 
-    void run(Inputs inputs, CallRecord record) throws BadInput, SourceFailure, Refusal, IOException {
+    void run(CallRecord record) throws BadInput, SourceFailure, Refusal, IOException {
         EndOfLife.announce(plan.header().deprecated(), exchange);
-        checkComparable(inputs);
+        checkComparable();
         ReadRun run = new ReadRun(operation, plan, this);
-        boolean found = found(run, inputs);
+        boolean found = found(run);
         record.rows(run.rows());
         if (!found) {
             throw new Refusal(ProblemKind.ROW_UNKNOWN, "Nothing is kept here under this identification.");
         }
-        if (next != null && !buffer.isStreaming()) {
-            exchange.header("Link", "<" + next + ">; rel=\"next\"");
+        PageEnd told = buffer.isStreaming() ? null : end;
+        if (told != null && told.isLinked()) {
+            exchange.header(LINK, RowFormats.links(told));
         }
-        if (plan instanceof OneRowPlan one) {
+        if (told != null && saysBeside) {
+            exchange.header(PAGE_END, RowFormats.said(told));
+        }
+        if (plan instanceof OneRowPlan one && !saysBeside) {
             tagWhole(one.reply().tag());
         }
         if (plan instanceof NothingPlan) {
             exchange.status(HttpStatuses.NO_CONTENT);
         }
-        if (!isMeant(inputs)) {
+        if (!isMeant()) {
             throw new Refusal(ProblemKind.STATE_CHANGED, "It is not in the state you ask for any more; read it again.");
         }
-        if (isKnown(inputs)) {
+        if (isKnown()) {
             exchange.status(HttpStatuses.NOT_MODIFIED);
             return;
         }
         buffer.finish();
     }
 
-    private boolean found(ReadRun run, Inputs inputs) throws BadInput, SourceFailure, Refusal, IOException {
+    private boolean found(ReadRun run) throws BadInput, SourceFailure, Refusal, IOException {
         try {
             return run.run(inputs);
         } catch (AnswerBuffer.NoTurn e) {
@@ -80,7 +102,7 @@ final class ReadCall implements ReadAnswer {
     }
 
     /** What has no tag is in no state that could be named; a long answer is not begun in vain. */
-    private void checkComparable(Inputs inputs) throws Refusal {
+    private void checkComparable() throws Refusal {
         String match = inputs.header("If-Match");
         if (match != null && !tellsTag() && !new TagList(match, false).all()) {
             throw new Refusal(
@@ -94,7 +116,7 @@ final class ReadCall implements ReadAnswer {
     }
 
     /** Whether it is in the state that the caller wants to read (RFC 9110, 13.1.1 and 13.1.4). */
-    private boolean isMeant(Inputs inputs) {
+    private boolean isMeant() {
         String match = inputs.header("If-Match");
         if (match != null) {
             return buffer.isStreaming() || new TagList(match, false).name(true, tag);
@@ -110,22 +132,77 @@ final class ReadCall implements ReadAnswer {
     }
 
     /** Tells the tag and the time, and whether the caller has this state already (RFC 9110, 13.1.2 and 13.1.3). */
-    private boolean isKnown(Inputs inputs) {
-        if (tag == null && modified == null) {
+    private boolean isKnown() {
+        // a row's tag names its JSON
+        String told = saysBeside ? null : tag;
+        if (told == null && modified == null) {
             return false;
         }
-        if (tag != null) {
-            exchange.header("ETag", tag);
+        if (told != null) {
+            exchange.header("ETag", told);
         }
         if (modified != null) {
             exchange.header("Last-Modified", HttpTimes.write(modified));
         }
         String known = inputs.header("If-None-Match");
         if (known != null) {
-            return new TagList(known, true).name(true, tag);
+            return new TagList(known, true).name(true, told);
         }
         ZonedDateTime since = HttpTimes.read(inputs.header("If-Modified-Since"));
         return since != null && modified != null && !modified.isAfter(since);
+    }
+
+    @Override
+    public Rendition rendition(List<RowFormat> offered, Asked asked) throws Refusal {
+        if (!offered.isEmpty()) {
+            exchange.header("Vary", "Accept");
+        }
+        return RowFormats.chosen(inputs.header("Accept"), offered, asked);
+    }
+
+    @Override
+    public void rows(Rendition rendition) {
+        RowFormats.tell(rendition, plan.path(), exchange);
+        if (rendition.format() != RowFormat.JSON) {
+            saysBeside = true;
+            buffer.whenStreaming(() -> exchange.trailers(List.of(PAGE_END, LINK), this::trailers));
+        }
+    }
+
+    @Override
+    public void ended(PageEnd end) {
+        this.end = end;
+    }
+
+    /** What stands beside the rows in notations that have no place for it. */
+    private Map<String, String> trailers() {
+        Map<String, String> trailers = new LinkedHashMap<>();
+        if (end != null) {
+            trailers.put(PAGE_END, RowFormats.said(end));
+        }
+        if (end != null && end.isLinked()) {
+            trailers.put(LINK, RowFormats.links(end));
+        }
+        return trailers;
+    }
+
+    @Override
+    public void rowKey(List<String> names) {
+        if (!names.isEmpty()) {
+            exchange.header("Row-Key", RowFormats.key(names));
+        }
+    }
+
+    @Override
+    public void cutOff(RowSink sink, RuntimeException cause) {
+        if (buffer.isStreaming()) {
+            try {
+                sink.cutOff();
+                exchange.out().flush();
+            } catch (RuntimeException | IOException e) {
+                cause.addSuppressed(e);
+            }
+        }
     }
 
     @Override
@@ -159,15 +236,16 @@ final class ReadCall implements ReadAnswer {
     }
 
     @Override
-    public void expectLong() {
+    public void expectLong(Duration longest) {
+        exchange.longest(longest);
         buffer.expectLong();
     }
 
     @Override
-    public String continued(String after) {
-        String address = NextAddress.of(exchange.path(), exchange.query(), after);
-        next = address;
-        return address;
+    public String address(String parameter, @Nullable String position) {
+        boolean jumps =
+                plan instanceof CollectionPlan collection && collection.page().jumps();
+        return PageAddress.of(exchange.path(), exchange.query(), jumps, parameter, position);
     }
 
     @Override

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Objects;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.answer.RowShape;
 import tidybridge.core.answer.RowWriter;
 import tidybridge.core.bind.BadInput;
 import tidybridge.core.bind.BodyKind;
@@ -68,18 +69,18 @@ public final class ChangeRun {
 
     /** True when the request only asks how many rows would be changed. */
     public boolean isPreview() {
-        return plan.preview() != null && bound != null && bound.preview();
+        return plan.preview() != null && bound != null && bound.asked().preview();
     }
 
     /** Runs the steps in one transaction, and hands over the answer once what it tells has come true. */
     public HeldAnswer run(Inputs inputs, StateCondition condition, ChangeWatch watch)
             throws BadInput, SourceFailure, Refusal {
         StatementPlan preview = plan.preview();
-        if (preview != null && bound != null && bound.preview()) {
+        if (preview != null && bound != null && bound.asked().preview()) {
             return new PreviewCount(operation.source(), plan, preview).count(bound);
         }
         StateCheck state = new StateCheck(operation, plan, condition, inputs);
-        Work work = work(operation.writer(inputs));
+        Work work = work(operation.writer(inputs, RowShape.WHOLE));
         HeldAnswer[] answer = new HeldAnswer[1];
         try {
             operation.source().transact(settings(), transaction -> {

@@ -11,22 +11,33 @@ import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.bind.BadInput;
 import tidybridge.core.bind.Binder;
+import tidybridge.core.bind.PageStart;
+import tidybridge.core.bind.ValueReader;
 import tidybridge.core.catalog.FieldType;
+import tidybridge.core.definition.Constraints;
+import tidybridge.core.definition.ParameterType;
 import tidybridge.core.page.Continuation;
+import tidybridge.core.plan.CollectionPlan;
+import tidybridge.core.plan.Direction;
 import tidybridge.core.plan.PageOrder;
+import tidybridge.core.plan.PageRequest;
 import tidybridge.core.plan.Start;
 import tidybridge.core.problem.InputError;
 import tidybridge.engine.Rows;
 
 /**
- * Where a page begins.
+ * Where a page begins, and which way it is read.
  *
  * @param nulls a bit for each key of the order whose value is null, from the lowest
- * @param values the order values to continue after, as their columns' own types; null at the beginning
+ * @param depth how many keys of the order are compared where a caller gives a key; 0 otherwise
+ * @param values the order values to begin at, as their columns' own types; null at the beginning
  */
-record PagePosition(Start start, long nulls, @Nullable Object @Nullable [] values) {
-
-    private static final PagePosition BEGINNING = new PagePosition(Start.BEGINNING, 0, null);
+record PagePosition(
+        Start start,
+        long nulls,
+        int depth,
+        Direction direction,
+        @Nullable Object @Nullable [] values) {
 
     /** Marks, behind the order values, that the page before held one value of the first key only. */
     private static final String TIES = "ties";
@@ -34,25 +45,40 @@ record PagePosition(Start start, long nulls, @Nullable Object @Nullable [] value
     private static final String CHANGE = "change";
 
     /**
-     * Reads what {@link #write} wrote.
+     * Reads what a caller asks for.
      *
      * @param scope the collection, its order, and the conditions on it
-     * @param after null for the beginning
      */
-    static PagePosition read(Continuation continuation, String scope, PageOrder order, @Nullable String after)
+    static PagePosition read(
+            PageStart asked, Continuation continuation, String scope, CollectionPlan plan, PageOrder order)
             throws BadInput {
-        if (after == null) {
-            return BEGINNING;
-        }
+        return switch (asked) {
+            case PageStart.Beginning beginning -> new PagePosition(Start.BEGINNING, 0, 0, Direction.FORWARD, null);
+            case PageStart.Last last -> new PagePosition(Start.BEGINNING, 0, 0, Direction.BACKWARD, null);
+            case PageStart.After(String position) ->
+                at(continuation, scope, order, position, Binder.AFTER, Direction.FORWARD);
+            case PageStart.Before(String position) ->
+                at(continuation, scope, order, position, Binder.BEFORE, Direction.BACKWARD);
+            case PageStart.From(List<String> key) -> from(key, plan, order);
+        };
+    }
+
+    /** Reads what {@link #write} wrote. */
+    private static PagePosition at(
+            Continuation continuation,
+            String scope,
+            PageOrder order,
+            String position,
+            String parameter,
+            Direction direction)
+            throws BadInput {
         List<PageOrder.Key> keys = order.keys();
-        @Nullable String[] texts = continuation.read(scope, after, keys.size() + 1);
+        @Nullable String[] texts = continuation.read(scope, position, keys.size() + 1);
         if (texts == null) {
-            throw new BadInput(
-                    List.of(
-                            new InputError(
-                                    Binder.AFTER,
-                                    "query",
-                                    "'after' is no position in this collection with these conditions; take it from page.next as it is, or leave it out to begin again.")));
+            throw refused(
+                    parameter,
+                    "is no position in this collection with these conditions; take it from page." + parameter
+                            + " as it is, or leave it out to begin again.");
         }
         @Nullable Object[] values = new @Nullable Object[keys.size()];
         long nulls = 0;
@@ -62,20 +88,65 @@ record PagePosition(Start start, long nulls, @Nullable Object @Nullable [] value
             nulls |= text == null ? 1L << i : 0;
         }
         boolean ties = TIES.equals(texts[values.length]);
-        return new PagePosition(ties ? Start.AFTER_TIES : Start.AFTER_CHANGE, nulls, values);
+        return new PagePosition(ties ? Start.AFTER_TIES : Start.AFTER_CHANGE, nulls, 0, direction, values);
+    }
+
+    private static PagePosition from(List<String> key, CollectionPlan plan, PageOrder order) throws BadInput {
+        List<PageOrder.Key> keys = order.keys();
+        if (key.size() > keys.size()) {
+            throw refused(
+                    Binder.FROM,
+                    "has " + key.size() + " values, and the rows are ordered by " + keys.size() + " fields.");
+        }
+        @Nullable Object[] values = new @Nullable Object[keys.size()];
+        for (int i = 0; i < key.size(); i++) {
+            String name = plan.shown(keys.get(i));
+            ParameterType type = name == null ? null : keys.get(i).readAs();
+            if (type == null) {
+                throw refused(
+                        Binder.FROM,
+                        "can give " + i + " values here: pages cannot be begun by field " + (i + 1) + " of the order.");
+            }
+            try {
+                values[i] = new ValueReader(type, Constraints.NONE).read(key.get(i));
+            } catch (ValueReader.Unfit e) {
+                throw refused(Binder.FROM, "has a value of '" + name + "' that " + e.clause() + ".");
+            }
+        }
+        return new PagePosition(Start.FROM, 0, key.size(), Direction.FORWARD, values);
+    }
+
+    private static BadInput refused(String parameter, String clause) {
+        return new BadInput(List.of(new InputError(parameter, "query", "'" + parameter + "' " + clause)));
+    }
+
+    /** The page that begins here. */
+    PageRequest in(PageOrder order) {
+        PageRequest request = order.from(start, nulls);
+        PageRequest deep = depth == 0 ? request : request.deep(depth);
+        return isBackward() ? deep.backward() : deep;
+    }
+
+    boolean isBackward() {
+        return direction == Direction.BACKWARD;
+    }
+
+    /** True when rows may be on the other side of where it begins. */
+    boolean isInside() {
+        return start != Start.BEGINNING;
     }
 
     /**
-     * Writes the position behind a page.
+     * Writes the position at an end of a page.
      *
      * @param scope as it is read with
-     * @param first the first order value of the page's first row
-     * @param last the order values of its last row
+     * @param other the first order value of the row at the page's other end
+     * @param values the order values of the row at this end
      */
-    static String write(Continuation continuation, String scope, @Nullable String first, @Nullable String[] last) {
-        @Nullable String[] texts = new @Nullable String[last.length + 1];
-        System.arraycopy(last, 0, texts, 0, last.length);
-        texts[last.length] = Objects.equals(first, last[0]) ? TIES : CHANGE;
+    static String write(Continuation continuation, String scope, @Nullable String other, @Nullable String[] values) {
+        @Nullable String[] texts = new @Nullable String[values.length + 1];
+        System.arraycopy(values, 0, texts, 0, values.length);
+        texts[values.length] = Objects.equals(other, values[0]) ? TIES : CHANGE;
         return continuation.write(scope, texts);
     }
 

@@ -4,6 +4,7 @@ import java.io.ByteArrayOutputStream;
 import tidybridge.core.bind.Bound;
 import tidybridge.core.plan.ChangePlan;
 import tidybridge.core.plan.StatementPlan;
+import tidybridge.core.sql.TimeLimit;
 import tidybridge.engine.Query;
 import tidybridge.engine.Source;
 import tidybridge.engine.SourceFailure;
@@ -23,7 +24,8 @@ record PreviewCount(Source source, ChangePlan plan, StatementPlan counting) {
 
     /** {@code {"matching": 312, "most": 500, "allowed": true}}; without {@code most} where there is no limit. */
     HeldAnswer count(Bound bound) throws SourceFailure {
-        Query query = new Query(counting.variant(bound.values()), bound.values(), null, 0, 0, plan.timeout());
+        Query query =
+                new Query(counting.variant(bound.values()), bound.values(), null, 0, 0, TimeLimit.of(plan.timeout()));
         long[] matching = new long[1];
         source.read(query, rows -> matching[0] = rows.next() ? rows.integer(0) : 0);
         int most = plan.main().limit().most();

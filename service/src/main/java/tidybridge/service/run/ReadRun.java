@@ -4,26 +4,27 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.time.ZonedDateTime;
 import java.util.regex.Pattern;
-import org.jspecify.annotations.Nullable;
 import tidybridge.core.answer.JsonRowSink;
+import tidybridge.core.answer.RowShape;
 import tidybridge.core.answer.RowSink;
 import tidybridge.core.answer.RowWriter;
+import tidybridge.core.bind.Asked;
 import tidybridge.core.bind.BadInput;
 import tidybridge.core.bind.Bound;
 import tidybridge.core.bind.Inputs;
+import tidybridge.core.plan.Choice;
 import tidybridge.core.plan.CollectionPlan;
 import tidybridge.core.plan.FileColumns;
 import tidybridge.core.plan.FilePlan;
-import tidybridge.core.plan.GivenFilters;
 import tidybridge.core.plan.HeaderColumn;
 import tidybridge.core.plan.NothingPlan;
 import tidybridge.core.plan.OneRowPlan;
-import tidybridge.core.plan.PageOrder;
 import tidybridge.core.plan.ReadPlan;
 import tidybridge.core.plan.RowPlan;
 import tidybridge.core.plan.RowReply;
 import tidybridge.core.plan.ValuePlan;
 import tidybridge.core.problem.ProblemKind;
+import tidybridge.core.sql.TimeLimit;
 import tidybridge.engine.ConnectionShare;
 import tidybridge.engine.Query;
 import tidybridge.engine.Rows;
@@ -35,13 +36,6 @@ public final class ReadRun {
 
     private static final String JSON = "application/json";
 
-    /** Longer pages are read from the database as they are written; one row's answers never collect more than they need. */
-    private static final int LONG_PAGE_ROWS = 500;
-
-    /** Beyond this many rows nobody waits for the whole: the first byte leaves early. */
-    private static final int EXPORT_ROWS = 5_000;
-
-    private static final int READ_AHEAD_ROWS = 500;
     private static final int ONE_ROW_AHEAD = 2;
 
     private static final Pattern MEDIA_TYPE =
@@ -72,12 +66,14 @@ public final class ReadRun {
      */
     public boolean run(Inputs inputs) throws BadInput, SourceFailure, Refusal, IOException {
         Bound bound = plan.binder().bind(inputs);
-        RowWriter writer = operation.writer(inputs);
         try (ConnectionShare.Turn turn = operation.source().streams().turn()) {
             answer.takesWhenLong(turn);
             return switch (plan) {
-                case CollectionPlan collection -> page(collection, bound, writer, turn);
-                case OneRowPlan one -> one(one, bound, writer);
+                case CollectionPlan collection -> {
+                    rows = new CollectionRun(operation, collection, answer, bound).run(inputs, turn);
+                    yield true;
+                }
+                case OneRowPlan one -> one(one, bound, inputs);
             };
         } catch (UncheckedIOException e) {
             throw e.getCause();
@@ -87,16 +83,22 @@ public final class ReadRun {
         }
     }
 
-    private boolean one(OneRowPlan one, Bound bound, RowWriter writer) throws SourceFailure {
+    private boolean one(OneRowPlan one, Bound bound, Inputs inputs) throws SourceFailure, Refusal {
+        Form form = form(one, bound.asked(), inputs);
         Query query = new Query(
-                one.statement().variant(bound.values()), bound.values(), null, 1, ONE_ROW_AHEAD, one.timeout());
+                one.statement().variant(bound.values()),
+                bound.values(),
+                null,
+                1,
+                ONE_ROW_AHEAD,
+                TimeLimit.of(one.timeout()));
         operation.source().read(query, found -> {
             if (found.next() && holdsAnswer(found, one)) {
                 rows = 1;
                 if (one.reply().readsRow()) {
                     say(found, one.reply());
                 }
-                write(found, one, writer);
+                write(found, one, form);
             }
         });
         return rows > 0;
@@ -107,11 +109,25 @@ public final class ReadRun {
         return !(one instanceof FilePlan file) || found.bytes(file.columns().content()) != null;
     }
 
-    private void write(Rows found, OneRowPlan one, RowWriter writer) {
+    /** How the row is written. */
+    private record Form(Rendition rendition, RowWriter writer) {}
+
+    private Form form(OneRowPlan one, Asked asked, Inputs inputs) throws Refusal {
+        if (!(one instanceof RowPlan row)) {
+            return new Form(Rendition.JSON, operation.writer(inputs, RowShape.WHOLE));
+        }
+        Rendition rendition = answer.rendition(row.forms().formats(), asked);
+        Choice choice = row.forms().choices().choose(asked.fields());
+        return new Form(
+                rendition, operation.writer(inputs, rendition.format().isTable() ? choice.flat() : choice.nested()));
+    }
+
+    private void write(Rows found, OneRowPlan one, Form form) {
+        RowWriter writer = form.writer();
         switch (one) {
             case RowPlan row -> {
-                answer.mediaType(JSON);
-                try (RowSink sink = new JsonRowSink(answer.body())) {
+                answer.rows(form.rendition());
+                try (RowSink sink = RowSinks.open(form.rendition(), writer, answer.body())) {
                     writer.write(found, sink);
                 }
             }
@@ -169,35 +185,6 @@ public final class ReadRun {
         return type != null && MEDIA_TYPE.matcher(type).matches() ? type : UNKNOWN_TYPE;
     }
 
-    private boolean page(CollectionPlan collection, Bound bound, RowWriter writer, ConnectionShare.Turn turn)
-            throws SourceFailure, BadInput, Refusal {
-        answer.mediaType(JSON);
-        GivenFilters filters = collection.filters().take(bound.values());
-        PageOrder order = collection.sorts().order(bound.sort());
-        String scope = collection.label() + " " + order.label() + filters.label();
-        PagePosition position = PagePosition.read(operation.continuation(), scope, order, bound.after());
-        int limit = bound.limit();
-        if (limit > EXPORT_ROWS) {
-            answer.expectLong();
-            if (!turn.await()) {
-                throw longAnswersBusy(operation);
-            }
-        }
-        Query query = new Query(
-                collection
-                        .statement()
-                        .variant(
-                                bound.values(),
-                                order.from(position.start(), position.nulls()).with(filters)),
-                bound.values(),
-                position.values(),
-                limit + 1,
-                limit > LONG_PAGE_ROWS ? READ_AHEAD_ROWS : 0,
-                collection.timeout());
-        operation.source().read(query, found -> writePage(found, order, scope, limit, writer));
-        return true;
-    }
-
     /** The refusal for an answer that may not stream now. */
     public static Refusal longAnswersBusy(RunnableOperation operation) {
         return new Refusal(
@@ -205,28 +192,5 @@ public final class ReadRun {
                 "The database has all the long answers under way that it may, which are "
                         + operation.source().streams().most()
                         + "; ask for fewer rows, or try again in a moment.");
-    }
-
-    private void writePage(Rows found, PageOrder order, String scope, int limit, RowWriter writer) {
-        try (RowSink sink = new JsonRowSink(answer.body())) {
-            sink.beginPage();
-            String first = null;
-            @Nullable String[] last = null;
-            int count = 0;
-            while (count < limit && found.next()) {
-                writer.write(found, sink);
-                if (count++ == 0) {
-                    first = PagePosition.value(found, order.keys().getFirst());
-                }
-                if (count == limit) {
-                    last = PagePosition.values(found, order);
-                }
-            }
-            rows = count;
-            String after = last != null && found.next()
-                    ? PagePosition.write(operation.continuation(), scope, first, last)
-                    : null;
-            sink.endPage(limit, after, after == null ? null : answer.continued(after));
-        }
     }
 }

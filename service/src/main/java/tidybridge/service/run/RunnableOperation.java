@@ -3,6 +3,7 @@ package tidybridge.service.run;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.answer.MaskKey;
+import tidybridge.core.answer.RowShape;
 import tidybridge.core.answer.RowWriter;
 import tidybridge.core.answer.RowWriters;
 import tidybridge.core.answer.ShapedField;
@@ -45,8 +46,9 @@ public record RunnableOperation(
     }
 
     /** The writer for the rows that a caller may see. */
-    RowWriter writer(Inputs inputs) {
-        return writers.isMasked() ? writers.of(inputs.caller().privileges()) : writers.forStrangers();
+    RowWriter writer(Inputs inputs, RowShape shape) {
+        RowWriters shaped = writers.as(shape);
+        return shaped.isMasked() ? shaped.of(inputs.caller().privileges()) : shaped.forStrangers();
     }
 
     /** A writer for rows that are only known when they come, such as a procedure's. */

@@ -3,9 +3,11 @@ package tidybridge.service.trial;
 import java.io.ByteArrayOutputStream;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
+import java.time.Duration;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import tidybridge.service.gateway.Exchange;
 
@@ -19,6 +21,7 @@ final class MemoryExchange implements Exchange {
     private final @Nullable String query;
     private final Map<String, String> headers = new LinkedHashMap<>();
     private final ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+    private Supplier<Map<String, String>> trailers = Map::of;
     private int status = OK;
     private boolean cut;
 
@@ -44,7 +47,7 @@ final class MemoryExchange implements Exchange {
 
     @Override
     public void header(String name, String value) {
-        headers.put(name, value);
+        headers.merge(name, value, (one, other) -> name.equals("Vary") ? one + ", " + other : other);
     }
 
     @Override
@@ -55,6 +58,16 @@ final class MemoryExchange implements Exchange {
     @Override
     public void contentLength(int length) {
         headers.put("Content-Length", String.valueOf(length));
+    }
+
+    @Override
+    public void trailers(List<String> names, Supplier<Map<String, String>> fields) {
+        trailers = fields;
+    }
+
+    @Override
+    public void longest(Duration time) {
+        // nobody waits for memory
     }
 
     /** What is tried is cut at a size of its own. */
@@ -81,6 +94,7 @@ final class MemoryExchange implements Exchange {
     }
 
     Trial.Answer answer(long millis, @Nullable String trouble) {
+        headers.putAll(trailers.get());
         List<Trial.Header> fields = headers.entrySet().stream()
                 .map(field -> new Trial.Header(field.getKey(), field.getValue()))
                 .toList();

@@ -319,17 +319,17 @@ public final class Trials {
                 page.statement()
                         .variant(
                                 bound.values(),
-                                page.sorts()
-                                        .order(bound.sort())
-                                        .from(Start.BEGINNING)
-                                        .with(page.filters().take(bound.values())));
+                                page.request(
+                                        bound.asked(),
+                                        page.sorts().order(bound.asked().sort()).from(Start.BEGINNING),
+                                        page.filters().take(bound.values())));
             case OneRowPlan one -> one.statement().variant(bound.values());
         };
     }
 
     private static @Nullable Object value(int slot, Bound bound) {
         if (slot == Variant.LIMIT) {
-            return (long) bound.limit() + 1;
+            return (long) bound.asked().limit() + 1;
         }
         Object value = slot < 0 ? null : bound.values()[Variant.value(slot)];
         if (value instanceof List<?> list) {

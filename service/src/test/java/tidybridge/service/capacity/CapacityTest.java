@@ -88,7 +88,7 @@ class CapacityTest {
         byte[] bytes = new byte[300_001];
         new Random(1).nextBytes(bytes);
         ByteArrayOutputStream taken = new ByteArrayOutputStream();
-        PacedOutput out = new PacedOutput(taken);
+        PacedOutput out = new PacedOutput(taken, PacedOutput.LONGEST);
         out.write(bytes, 0, 5_000);
         out.write(bytes, 5_000, 100);
         out.write(bytes[5_100]);

@@ -145,7 +145,16 @@ class FieldsTest {
             /p |                     | /p?after=NEW
             """)
     void theNextPageIsThisOneContinued(String path, @Nullable String query, String expected) {
-        assertThat(NextAddress.of(path, query, "NEW")).isEqualTo(expected);
+        assertThat(PageAddress.of(path, query, false, "after", "NEW")).isEqualTo(expected);
+    }
+
+    @Test
+    void whereAPageBeginsIsSaidOnce() {
+        assertThat(PageAddress.of("/p", "from=a&x[eq]=1&last=true&before=b", true, "before", "NEW"))
+                .isEqualTo("/p?x%5Beq%5D=1&before=NEW");
+        assertThat(PageAddress.of("/p", "from=2031-05-01&last=2", false, "after", "NEW"))
+                .isEqualTo("/p?from=2031-05-01&last=2&after=NEW");
+        assertThat(PageAddress.of("/p", "after=a", true, "after", null)).isEqualTo("/p");
     }
 
     @Test

@@ -3,8 +3,11 @@ package tidybridge.service.gateway;
 import java.io.ByteArrayOutputStream;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
+import java.time.Duration;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /** An exchange that remembers what was sent. */
@@ -12,6 +15,7 @@ final class MemoryAnswer implements Exchange {
 
     final Map<String, String> headers = new LinkedHashMap<>();
     final ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+    Supplier<Map<String, String>> trailers = Map::of;
     int status = 200;
     int room = Integer.MAX_VALUE;
 
@@ -43,6 +47,16 @@ final class MemoryAnswer implements Exchange {
     @Override
     public void contentLength(int length) {
         headers.put("Content-Length", String.valueOf(length));
+    }
+
+    @Override
+    public void trailers(List<String> names, Supplier<Map<String, String>> fields) {
+        trailers = fields;
+    }
+
+    @Override
+    public void longest(Duration time) {
+        // nobody waits for memory
     }
 
     @Override
