@@ -51,4 +51,11 @@ public interface CatalogReader {
      * @return null when the server has them counted
      */
     RowCount.@Nullable Estimate estimate(String plan);
+
+    /**
+     * Whether the server would tell the first rows of a query without reading the others.
+     *
+     * @param plan the text that {@link #planned} returned
+     */
+    boolean isInOrder(String plan);
 }

@@ -46,7 +46,7 @@ public final class Source implements AutoCloseable {
         PreparedStatements statements =
                 new PreparedStatements(settings.connections(), new RoutineCalls(catalog::known));
         this.pool = new ConnectionPool(settings, database, limits, statements);
-        this.queries = new QueryRun(pool, database.failures(), statements, limits);
+        this.queries = new QueryRun(pool, database, statements, limits);
         this.transactions = new TransactionRun(settings, database, pool, statements, limits);
     }
 
@@ -92,6 +92,40 @@ public final class Source implements AutoCloseable {
      */
     public void read(Query query, Reader reader) throws SourceFailure {
         queries.run(query, reader);
+    }
+
+    /** Does something with the rows of a result, which end when it returns, and says what is read next. */
+    @FunctionalInterface
+    public interface SeriesReader {
+        /**
+         * Reads.
+         *
+         * @return null when all is read
+         */
+        @Nullable
+        Query read(Rows rows);
+    }
+
+    /**
+     * Runs queries one after the other in one state of the database, as {@link #read} runs one.
+     *
+     * @throws SourceFailure when they cannot be run to their end
+     */
+    public void readSeries(Query first, SeriesReader reader) throws SourceFailure {
+        queries.runSeries(first, reader);
+    }
+
+    /** True when the database would tell the first rows of a query without reading the others. */
+    public boolean isInOrder(Query query) throws SourceFailure {
+        return ask(connection -> {
+            String planned = database.catalog().planned(query.variant().sql());
+            try (PreparedStatement statement = connection.prepareStatement(planned)) {
+                Binding.bind(statement, query);
+                try (ResultSet plan = statement.executeQuery()) {
+                    return plan.next() && database.catalog().isInOrder(plan.getString(1));
+                }
+            }
+        });
     }
 
     /**

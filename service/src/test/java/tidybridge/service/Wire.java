@@ -58,6 +58,22 @@ final class Wire implements AutoCloseable {
         return all.toString();
     }
 
+    /** The body of an answer that came in chunks (RFC 9112, 7.1), put together. */
+    static String body(String answer) {
+        StringBuilder body = new StringBuilder(answer.length());
+        int at = answer.indexOf("\r\n\r\n") + 4;
+        while (at < answer.length()) {
+            int end = answer.indexOf("\r\n", at);
+            int size = Integer.parseInt(answer.substring(at, end), 16);
+            if (size == 0) {
+                break;
+            }
+            body.append(answer, end + 2, end + 2 + size);
+            at = end + 2 + size + 2;
+        }
+        return body.toString();
+    }
+
     private static boolean isWhole(CharSequence text) {
         String answer = text.toString();
         int end = answer.indexOf("\r\n\r\n");

@@ -45,6 +45,15 @@ public final class PlannedRows {
         return planned.bounded();
     }
 
+    /** True when the server would tell the first rows without reading the others: nothing is sorted, and nothing put aside. */
+    public static boolean areInOrder(String plan) {
+        JsonNode block = JsonMapper.shared().readTree(plan);
+        return block.findValue("filesort") == null
+                && block.findValue("temporary_table") == null
+                && block.findValue("materialized") == null
+                && block.findValue("message") == null;
+    }
+
     private void add(JsonNode table) {
         double filtered = table.path("filtered").asDouble(PERCENT);
         rows *= Math.max(1, table.path("rows").asDouble(1)) * filtered / PERCENT;

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.access.AddressList;
 import tidybridge.core.answer.ShapedField;
 import tidybridge.core.bind.Askable;
 import tidybridge.core.bind.Sortable;
@@ -76,7 +77,11 @@ final class ReadCompiler {
         AnswerCompiler answer = new AnswerCompiler(operation, columns, scope.catalog(), findings);
         List<ShapedField> fields = answer.compile();
         FileColumns file = answer.file();
-        RowReply reply = new ReplyCompiler(operation, columns, findings).ofRow(fields);
+        RowReply reply = new ReplyCompiler(operation, columns, findings)
+                .ofRow(
+                        fields,
+                        scope.needs().open() && scope.module().admission().addresses() == AddressList.EVERYWHERE);
+
         OrderCompiler orders = new OrderCompiler(scope, statement, columns, sample);
         PageOrder order = operation.answer().kind() == AnswerKind.ROWS ? orders.order() : null;
         Sorts sorts = order == null ? null : orders.sorts(order, fields);
@@ -185,7 +190,12 @@ final class ReadCompiler {
                                 page,
                                 filters,
                                 forms,
-                                new Totals(rules.totals(), rules.totalTimeout()));
+                                new Totals(rules.totals(), rules.totalTimeout()),
+                                reply,
+                                scope.catalog()
+                                        .contents()
+                                        .filter(contents -> HeadStart.isPossible(statement, plan.plain(), contents))
+                                        .isPresent());
             case ROW -> new RowPlan(header, plan, fields, reply, forms);
             case VALUE -> new ValuePlan(header, plan, fields.getFirst(), reply);
             case NOTHING -> new NothingPlan(header, plan, reply);

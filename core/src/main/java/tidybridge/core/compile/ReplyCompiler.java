@@ -15,6 +15,7 @@ import tidybridge.core.definition.ReplyRule;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
 import tidybridge.core.plan.ChangeReply;
+import tidybridge.core.plan.Freshness;
 import tidybridge.core.plan.HeaderColumn;
 import tidybridge.core.plan.RowReply;
 import tidybridge.core.plan.RowReply.TagPlan;
@@ -46,8 +47,9 @@ final class ReplyCompiler {
      * What the row of a query says; what does not fit becomes a finding.
      *
      * @param shaped the fields of its answer
+     * @param shared true for a module that everybody may call from anywhere
      */
-    RowReply ofRow(List<ShapedField> shaped) {
+    RowReply ofRow(List<ShapedField> shaped, boolean shared) {
         AnswerKind kind = operation.answer().kind();
         if (kind == AnswerKind.ROWS || kind == AnswerKind.FILE) {
             refuseForMany(kind);
@@ -61,7 +63,19 @@ final class ReplyCompiler {
                     "Name a timestamp or datetime column under 'modified'.");
         }
         return new RowReply(
-                headers(), rule.tagged() ? new TagPlan(column("tag", rule.tag()), print(shaped)) : null, modified);
+                headers(),
+                rule.tagged() ? new TagPlan(column("tag", rule.tag()), print(shaped)) : null,
+                modified,
+                rule.fresh() == null ? null : new Freshness(rule.fresh(), shared && isAlike(shaped)));
+    }
+
+    /** True when no caller's answer differs from another's. */
+    private boolean isAlike(List<ShapedField> shaped) {
+        return shaped.stream().allMatch(field -> field.mask() == null)
+                && operation.parameters().stream().allMatch(parameter -> switch (parameter.in()) {
+                    case PATH, QUERY, BODY, FORM -> true;
+                    case HEADER, COOKIE, CALLER, REQUEST -> false;
+                });
     }
 
     /**
@@ -70,6 +84,13 @@ final class ReplyCompiler {
      * @param values indexes of a run's values by name
      */
     ChangeReply ofChange(Map<String, Integer> values) {
+        if (rule.fresh() != null) {
+            findings.add(
+                    Code.CHANGE_UNFIT,
+                    rule.place(),
+                    "The operation changes data, so that no answer of it can be used again.",
+                    "Remove 'fresh'.");
+        }
         String location = rule.location();
         for (String name : location == null ? List.<String>of() : Template.names(location)) {
             if (!columns.contains(name) && !values.containsKey(name)) {

@@ -56,6 +56,7 @@ public final class ModuleReader {
             "reply",
             "tag",
             "modified",
+            "fresh",
             "names",
             "show",
             "fields",

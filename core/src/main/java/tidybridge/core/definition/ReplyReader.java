@@ -1,5 +1,6 @@
 package tidybridge.core.definition;
 
+import java.time.Duration;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -9,10 +10,12 @@ import org.jspecify.annotations.Nullable;
 import tidybridge.core.finding.Findings;
 import tidybridge.core.text.Node;
 
-/** Reads what an answer says beside its body: {@code status}, {@code location}, {@code reply}, {@code tag} and {@code modified}. */
+/** Reads what an answer says beside its body: {@code status}, {@code location}, {@code reply}, {@code tag}, {@code modified} and {@code fresh}. */
 final class ReplyReader {
 
     static final List<String> REPLY_KEYS = List.of("status", "message", "headers");
+
+    private static final Duration LONGEST_FRESH = Duration.ofMinutes(24 * 60);
 
     private static final Set<Integer> STATUSES = Set.of(200, 201, 202, 204);
 
@@ -60,7 +63,8 @@ final class ReplyReader {
                 from == null ? Map.of() : headers(from),
                 keys.node("tag") != null,
                 tag,
-                keys.text("modified"));
+                keys.text("modified"),
+                keys.node("fresh") == null ? null : keys.duration("fresh", Duration.ofSeconds(1), LONGEST_FRESH));
     }
 
     /** {@code tag: representation}, or {@code tag: { column: version }}. */

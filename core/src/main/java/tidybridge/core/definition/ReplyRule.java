@@ -1,5 +1,6 @@
 package tidybridge.core.definition;
 
+import java.time.Duration;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.Map;
@@ -17,6 +18,7 @@ import tidybridge.core.text.Place;
  * @param tag the column whose value tells one state from the next; null for none, or for the representation
  * @param tagged true when answers carry an entity tag
  * @param modified the column that holds the time of the last change; null for none
+ * @param fresh how long an answer may be used again without asking; null for not at all
  */
 public record ReplyRule(
         Place place,
@@ -27,13 +29,14 @@ public record ReplyRule(
         Map<String, String> headers,
         boolean tagged,
         @Nullable String tag,
-        @Nullable String modified) {
+        @Nullable String modified,
+        @Nullable Duration fresh) {
     public ReplyRule {
         headers = Collections.unmodifiableMap(new LinkedHashMap<>(headers));
     }
 
     /** Nothing beside the body. */
     public static ReplyRule none(Place place) {
-        return new ReplyRule(place, null, null, null, null, Map.of(), false, null, null);
+        return new ReplyRule(place, null, null, null, null, Map.of(), false, null, null, null);
     }
 }

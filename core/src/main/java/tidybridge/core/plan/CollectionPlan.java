@@ -18,6 +18,8 @@ import tidybridge.core.sql.TimeLimit;
  * @param filters the conditions that callers may put on it
  * @param forms how its rows can be answered
  * @param totals how its rows can be counted
+ * @param reply what its pages say beside their bodies
+ * @param headStart true where the first rows can be read ahead of the others, in the same state of the database
  */
 public record CollectionPlan(
         OperationHeader header,
@@ -27,7 +29,9 @@ public record CollectionPlan(
         PageRule page,
         Filters filters,
         RowForms forms,
-        Totals totals)
+        Totals totals,
+        RowReply reply,
+        boolean headStart)
         implements ReadPlan {
     public CollectionPlan {
         fields = List.copyOf(fields);

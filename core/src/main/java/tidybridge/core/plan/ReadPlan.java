@@ -1,4 +1,8 @@
 package tidybridge.core.plan;
 
 /** An operation that is one query. */
-public sealed interface ReadPlan extends OperationPlan permits CollectionPlan, OneRowPlan {}
+public sealed interface ReadPlan extends OperationPlan permits CollectionPlan, OneRowPlan {
+
+    /** What its answers say beside their bodies. */
+    RowReply reply();
+}

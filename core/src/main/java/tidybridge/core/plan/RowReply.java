@@ -4,12 +4,17 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
- * What a row that was read says beside the body. Columns are those of the statement and count from 0.
+ * What a row that was read, or a page of them, says beside the body. Columns are those of the statement and count from 0.
  *
  * @param tag null for answers without an entity tag
  * @param modified the column of the time of the last change; -1 for none
+ * @param fresh how long callers may use it again without asking; null for not at all
  */
-public record RowReply(List<HeaderColumn> headers, @Nullable TagPlan tag, int modified) {
+public record RowReply(
+        List<HeaderColumn> headers,
+        @Nullable TagPlan tag,
+        int modified,
+        @Nullable Freshness fresh) {
 
     /**
      * What the entity tag of a row is made of (RFC 9110, strong).

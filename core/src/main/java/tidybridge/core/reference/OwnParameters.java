@@ -50,6 +50,7 @@ public final class OwnParameters {
                 own.addAll(ofSorts(page.sorts().sortable()));
                 addTotal(page.totals(), own);
                 addJumps(page, own);
+                own.addAll(ofState(page.reply()));
             }
             case OneRowPlan row -> own.addAll(ofState(row.reply()));
             case ChangePlan change -> own.addAll(of(change));

@@ -26,6 +26,7 @@ import tidybridge.core.plan.ModulePlan;
 import tidybridge.core.plan.NothingPlan;
 import tidybridge.core.plan.OneRowPlan;
 import tidybridge.core.plan.OperationPlan;
+import tidybridge.core.plan.ReadPlan;
 import tidybridge.core.plan.RowPlan;
 import tidybridge.core.plan.RowReply;
 import tidybridge.core.plan.StepPlan;
@@ -90,7 +91,7 @@ final class Responses {
         }
         refusals().forEach((status, rules) -> responses.put(String.valueOf(status), refusal(status, rules)));
         responses.put(String.valueOf(status(plan)), success());
-        if (plan instanceof OneRowPlan read && read.reply().tellsState()) {
+        if (plan instanceof ReadPlan read && read.reply().tellsState()) {
             Map<String, Object> unchanged = map("description", "It is still what the caller has.");
             unchanged.put("headers", state(read.reply()));
             responses.put("304", unchanged);
@@ -116,8 +117,7 @@ final class Responses {
             kinds.add(ProblemKind.QUOTA_USED_UP);
         }
         switch (plan) {
-            case CollectionPlan page -> {}
-            case OneRowPlan read -> {
+            case ReadPlan read -> {
                 if (read.reply().tellsState()) {
                     kinds.add(ProblemKind.STATE_CHANGED);
                 }
@@ -225,6 +225,7 @@ final class Responses {
         Map<String, Object> headers = map();
         switch (plan) {
             case CollectionPlan page -> {
+                headers.putAll(state(page.reply()));
                 headers.put(
                         "Link",
                         header(
@@ -248,6 +249,7 @@ final class Responses {
                 addColumns(change.reply().headers(), headers);
             }
         }
+        addFreshness(plan, headers);
         return headers;
     }
 
@@ -284,6 +286,15 @@ final class Responses {
 
     private static void addColumns(List<HeaderColumn> columns, Map<String, Object> headers) {
         columns.forEach(column -> headers.put(column.name(), header("A value of the answer.")));
+    }
+
+    private static void addFreshness(OperationPlan plan, Map<String, Object> headers) {
+        if (plan instanceof ReadPlan read && read.reply().fresh() != null) {
+            headers.put(
+                    "Cache-Control",
+                    header("The answer may be used again for "
+                            + read.reply().fresh().time().toSeconds() + " s without asking (RFC 9111)."));
+        }
     }
 
     private static Map<String, Object> header(String description) {

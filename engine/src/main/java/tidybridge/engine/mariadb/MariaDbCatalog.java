@@ -101,6 +101,11 @@ final class MariaDbCatalog implements CatalogReader {
     }
 
     @Override
+    public boolean isInOrder(String plan) {
+        return PlannedRows.areInOrder(plan);
+    }
+
+    @Override
     public RowCount.@Nullable Estimate estimate(String plan) {
         return PlannedRows.of(plan);
     }

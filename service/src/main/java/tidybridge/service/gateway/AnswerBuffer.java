@@ -84,6 +84,12 @@ final class AnswerBuffer extends OutputStream {
         size += length;
     }
 
+    /** Takes the bytes of a whole answer, which nobody changes any more. */
+    void take(byte[] whole, int length) {
+        bytes = whole;
+        size = length;
+    }
+
     /** Makes room for so many bytes; false when others need it. */
     private boolean grown(int needed) {
         if (needed > bytes.length) {
@@ -104,6 +110,10 @@ final class AnswerBuffer extends OutputStream {
         whenStreaming.run();
         streaming = true;
         send(bytes, 0, size);
+        if (most == LONG_HELD_BYTES) {
+            // the first rows of a long answer leave now, whatever the server or a coding collects
+            exchange.out().flush();
+        }
         bytes = NOTHING;
     }
 

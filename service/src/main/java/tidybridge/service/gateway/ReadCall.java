@@ -12,11 +12,12 @@ import tidybridge.core.answer.PageEnd;
 import tidybridge.core.answer.RowSink;
 import tidybridge.core.bind.Asked;
 import tidybridge.core.bind.BadInput;
+import tidybridge.core.bind.Bound;
 import tidybridge.core.bind.Inputs;
 import tidybridge.core.definition.RowFormat;
 import tidybridge.core.plan.CollectionPlan;
+import tidybridge.core.plan.Freshness;
 import tidybridge.core.plan.NothingPlan;
-import tidybridge.core.plan.OneRowPlan;
 import tidybridge.core.plan.ReadPlan;
 import tidybridge.core.plan.RowReply;
 import tidybridge.core.problem.ProblemKind;
@@ -28,6 +29,7 @@ import tidybridge.service.run.ReadRun;
 import tidybridge.service.run.Refusal;
 import tidybridge.service.run.Rendition;
 import tidybridge.service.run.RunnableOperation;
+import tidybridge.service.run.SharedReads;
 import tidybridge.service.traffic.CallRecord;
 
 /** Answers one call of a query in the terms of HTTP. Used once. */
@@ -38,11 +40,19 @@ final class ReadCall implements ReadAnswer {
     /** What is said of a page whose notation has no place for it. */
     private static final String PAGE_END = "Page-End";
 
+    private static final List<String> TRAILERS = List.of(PAGE_END, LINK);
+
     private final RunnableOperation operation;
     private final ReadPlan plan;
     private final Exchange exchange;
     private final AnswerBuffer buffer;
     private final Inputs inputs;
+
+    /** What is told of an answer that others may have; null for others. */
+    private final @Nullable HeadRecord record;
+
+    private SharedReads<SharedAnswer>.@Nullable Part part;
+    private long rows;
     private @Nullable PageEnd end;
     private boolean saysBeside;
     private @Nullable String tag;
@@ -52,8 +62,10 @@ final class ReadCall implements ReadAnswer {
         this.inputs = inputs;
         this.operation = operation;
         this.plan = plan;
-        this.exchange = exchange;
-        this.buffer = new AnswerBuffer(exchange, head);
+        this.record = plan.reply().fresh() == null ? null : new HeadRecord(exchange);
+        this.exchange = record == null ? exchange : record;
+        this.buffer = new AnswerBuffer(this.exchange, head);
+        buffer.whenStreaming(this::begun);
     }
 
     /** True once bytes have left, so that the answer can only be finished or cut off. */
@@ -61,12 +73,12 @@ final class ReadCall implements ReadAnswer {
         return buffer.isStreaming();
     }
 
-    void run(CallRecord record) throws BadInput, SourceFailure, Refusal, IOException {
+    void run(CallRecord traffic) throws BadInput, SourceFailure, Refusal, IOException {
         EndOfLife.announce(plan.header().deprecated(), exchange);
         checkComparable();
         ReadRun run = new ReadRun(operation, plan, this);
         boolean found = found(run);
-        record.rows(run.rows());
+        traffic.rows(rows);
         if (!found) {
             throw new Refusal(ProblemKind.ROW_UNKNOWN, "Nothing is kept here under this identification.");
         }
@@ -77,9 +89,8 @@ final class ReadCall implements ReadAnswer {
         if (told != null && saysBeside) {
             exchange.header(PAGE_END, RowFormats.said(told));
         }
-        if (plan instanceof OneRowPlan one && !saysBeside) {
-            tagWhole(one.reply().tag());
-        }
+        tagWhole(plan.reply().tag());
+        tellFreshness(plan.reply().fresh());
         if (plan instanceof NothingPlan) {
             exchange.status(HttpStatuses.NO_CONTENT);
         }
@@ -94,10 +105,72 @@ final class ReadCall implements ReadAnswer {
     }
 
     private boolean found(ReadRun run) throws BadInput, SourceFailure, Refusal, IOException {
+        Bound bound = run.bind(inputs);
+        HeadRecord told = record;
+        if (told == null) {
+            return alone(run, bound);
+        }
+        String query = exchange.query();
+        String address = query == null ? exchange.path() : exchange.path() + "?" + query;
+        try (SharedReads<SharedAnswer>.Part own = reads().join(run.key(address, inputs, bound))) {
+            SharedAnswer other = own.of(plan.timeout());
+            if (other != null) {
+                take(other);
+                return other.found();
+            }
+            part = own;
+            boolean found = alone(run, bound);
+            if (!buffer.isStreaming()) {
+                own.share(new SharedAnswer(
+                        found, rows, told.told(), buffer.held(), buffer.size(), end, saysBeside, tag, modified));
+            }
+            return found;
+        }
+    }
+
+    @SuppressWarnings("unchecked")
+    private SharedReads<SharedAnswer> reads() {
+        return (SharedReads<SharedAnswer>) operation.reads();
+    }
+
+    private boolean alone(ReadRun run, Bound bound) throws BadInput, SourceFailure, Refusal, IOException {
         try {
-            return run.run(inputs);
+            return run.run(bound, inputs);
         } catch (AnswerBuffer.NoTurn e) {
             throw ReadRun.longAnswersBusy(operation);
+        } finally {
+            rows = run.rows();
+        }
+    }
+
+    /** Answers as an equal call does that ran meanwhile. */
+    private void take(SharedAnswer other) {
+        other.head().forEach(field -> field.accept(exchange));
+        buffer.take(other.body(), other.size());
+        rows = other.rows();
+        end = other.end();
+        saysBeside = other.saysBeside();
+        tag = other.tag();
+        modified = other.modified();
+    }
+
+    /** What leaves while it is read can be nobody else's. */
+    private void begun() {
+        if (part != null) {
+            part.close();
+        }
+        if (saysBeside) {
+            exchange.trailers(TRAILERS, this::trailers);
+        }
+        tellFreshness(plan.reply().fresh());
+    }
+
+    private void tellFreshness(@Nullable Freshness fresh) {
+        if (fresh != null) {
+            exchange.header(
+                    "Cache-Control",
+                    (fresh.shared() ? "max-age=" : "private, max-age=")
+                            + fresh.time().toSeconds());
         }
     }
 
@@ -112,7 +185,7 @@ final class ReadCall implements ReadAnswer {
     }
 
     private boolean tellsTag() {
-        return plan instanceof OneRowPlan one && one.reply().tag() != null;
+        return plan.reply().tag() != null;
     }
 
     /** Whether it is in the state that the caller wants to read (RFC 9110, 13.1.1 and 13.1.4). */
@@ -133,8 +206,9 @@ final class ReadCall implements ReadAnswer {
 
     /** Tells the tag and the time, and whether the caller has this state already (RFC 9110, 13.1.2 and 13.1.3). */
     private boolean isKnown() {
-        // a row's tag names its JSON
-        String told = saysBeside ? null : tag;
+        // the tag of a row's version names its JSON
+        RowReply.TagPlan tagged = plan.reply().tag();
+        String told = saysBeside && tagged != null && tagged.column() >= 0 ? null : tag;
         if (told == null && modified == null) {
             return false;
         }
@@ -165,7 +239,6 @@ final class ReadCall implements ReadAnswer {
         RowFormats.tell(rendition, plan.path(), exchange);
         if (rendition.format() != RowFormat.JSON) {
             saysBeside = true;
-            buffer.whenStreaming(() -> exchange.trailers(List.of(PAGE_END, LINK), this::trailers));
         }
     }
 

@@ -34,12 +34,17 @@ final class CollectionRun {
 
     private static final int READ_AHEAD_ROWS = 500;
 
+    /** So many rows of a long answer are read ahead of the others: few enough that the server takes them from an index. */
+    private static final int HEAD_ROWS = 500;
+
     private final RunnableOperation operation;
     private final CollectionPlan plan;
     private final ReadAnswer answer;
     private final Bound bound;
     private final Asked asked;
     private int rows;
+    private @Nullable String @Nullable [] first;
+    private @Nullable String @Nullable [] last;
 
     CollectionRun(RunnableOperation operation, CollectionPlan plan, ReadAnswer answer, Bound bound) {
         this.operation = operation;
@@ -69,22 +74,44 @@ final class CollectionRun {
             }
         }
         RowCount count = count(order, filters);
+        answer.rows(rendition);
+        if (asked.all() && plan.page().jumps()) {
+            answer.rowKey(key(order, choice));
+        }
+        RowWriter writer = operation.writer(inputs, rendition.format().isTable() ? choice.flat() : choice.nested());
+        RowSink sink = RowSinks.open(rendition, writer, answer.body());
+        Page page = new Page(order, scope, position, count, writer, sink);
+        Query whole = query(position, filters, order, limit);
+        Query head = position.isBackward() || limit <= EXPORT_ROWS ? null : head(position, filters, order);
+        if (head == null) {
+            operation.source().read(whole, found -> write(found, page));
+        } else {
+            operation.source().readSeries(head, found -> writeHead(found, page, filters));
+        }
+        return rows;
+    }
+
+    private Query query(PagePosition position, GivenFilters filters, PageOrder order, int limit) {
         PageRequest request = plan.request(asked, position.in(order), filters);
-        Query query = new Query(
+        return new Query(
                 plan.statement().variant(bound.values(), request),
                 bound.values(),
                 position.values(),
                 limit + 1,
                 limit > LONG_PAGE_ROWS ? READ_AHEAD_ROWS : 0,
                 plan.limit(asked));
-        answer.rows(rendition);
-        if (asked.all() && plan.page().jumps()) {
-            answer.rowKey(key(order, choice));
+    }
+
+    /**
+     * The query of the first rows alone: of a long answer the server would sort all rows before it tells the first, though an index has
+     * them in order. Null where that would not be quicker.
+     */
+    private @Nullable Query head(PagePosition position, GivenFilters filters, PageOrder order) throws SourceFailure {
+        if (!plan.headStart()) {
+            return null;
         }
-        RowWriter writer = operation.writer(inputs, rendition.format().isTable() ? choice.flat() : choice.nested());
-        Page page = new Page(order, scope, position, count, writer);
-        operation.source().read(query, found -> write(found, page, rendition));
-        return rows;
+        Query head = query(position, filters, order, HEAD_ROWS);
+        return operation.source().isInOrder(head) ? head : null;
     }
 
     private @Nullable RowCount count(PageOrder order, GivenFilters filters) throws SourceFailure, Refusal {
@@ -98,7 +125,8 @@ final class CollectionRun {
             String scope,
             PagePosition position,
             @Nullable RowCount count,
-            RowWriter writer) {}
+            RowWriter writer,
+            RowSink sink) {}
 
     /** The fields by which a caller can go on from any row; none where that cannot be. */
     private List<String> key(PageOrder order, Choice choice) {
@@ -113,61 +141,85 @@ final class CollectionRun {
         return names;
     }
 
-    private void write(Rows found, Page page, Rendition rendition) {
-        RowSink sink = RowSinks.open(rendition, page.writer(), answer.body());
+    private void write(Rows found, Page page) {
         try {
-            write(found, page, sink);
-            sink.close();
+            int expected = asked.limit();
+            boolean hasRow = found.next();
+            boolean isMoreBefore = page.position().isInside();
+            if (page.position().isBackward()) {
+                long read = hasRow
+                        ? found.integer(plan.sorts().columns() + page.order().places())
+                        : 0;
+                isMoreBefore = read > expected;
+                if (isMoreBefore) {
+                    hasRow = found.next();
+                }
+                expected = (int) Math.min(read, expected);
+            }
+            page.sink().beginPage();
+            boolean isMore = take(found, page, hasRow, expected);
+            finish(
+                    page,
+                    isMoreBefore,
+                    page.position().isBackward() ? page.position().isInside() : isMore);
         } catch (RuntimeException e) {
-            answer.cutOff(sink, e);
+            answer.cutOff(page.sink(), e);
             throw e;
         }
     }
 
-    private void write(Rows found, Page page, RowSink sink) {
-        sink.beginPage();
-        PageOrder order = page.order();
-        boolean hasRow = found.next();
-        int expected = asked.limit();
-        boolean isMoreBefore = page.position().isInside();
-        if (page.position().isBackward()) {
-            long read = hasRow ? found.integer(plan.sorts().columns() + order.places()) : 0;
-            isMoreBefore = read > expected;
-            if (isMoreBefore) {
-                hasRow = found.next();
+    /** Writes the first rows; the query of the others is what is read next. */
+    private @Nullable Query writeHead(Rows found, Page page, GivenFilters filters) {
+        try {
+            if (rows == 0) {
+                page.sink().beginPage();
             }
-            expected = (int) Math.min(read, expected);
+            boolean isHead = rows == 0;
+            boolean isMore = take(found, page, found.next(), isHead ? HEAD_ROWS : asked.limit());
+            if (isHead && isMore && first != null && last != null) {
+                PagePosition behind = PagePosition.behind(page.order(), first[0], last);
+                return query(behind, filters, page.order(), asked.limit() - rows);
+            }
+            finish(page, page.position().isInside(), isMore);
+            return null;
+        } catch (RuntimeException e) {
+            answer.cutOff(page.sink(), e);
+            throw e;
         }
-        @Nullable String[] first = null;
-        @Nullable String[] last = null;
-        int count = 0;
-        while (hasRow && count < expected) {
-            page.writer().write(found, sink);
-            if (count++ == 0) {
+    }
+
+    /**
+     * Writes rows up to a number of all that are written.
+     *
+     * @return true when another one follows
+     */
+    private boolean take(Rows found, Page page, boolean hasFirst, int expected) {
+        boolean hasRow = hasFirst;
+        while (hasRow && rows < expected) {
+            page.writer().write(found, page.sink());
+            if (rows++ == 0) {
                 first = plan.page().jumps()
-                        ? PagePosition.values(found, order)
+                        ? PagePosition.values(found, page.order())
                         : new @Nullable String[] {
-                            PagePosition.value(found, order.keys().getFirst())
+                            PagePosition.value(found, page.order().keys().getFirst())
                         };
             }
-            if (count == expected) {
-                last = PagePosition.values(found, order);
+            if (rows == expected) {
+                last = PagePosition.values(found, page.order());
             }
             hasRow = found.next();
         }
-        rows = count;
-        boolean isMoreBehind = page.position().isBackward() ? page.position().isInside() : hasRow;
-        PageEnd end = end(page, first, isMoreBefore, last, isMoreBehind);
-        answer.ended(end);
-        sink.endPage(end);
+        return hasRow;
     }
 
-    private PageEnd end(
-            Page page,
-            @Nullable String @Nullable [] first,
-            boolean isMoreBefore,
-            @Nullable String @Nullable [] last,
-            boolean isMoreBehind) {
+    private void finish(Page page, boolean isMoreBefore, boolean isMoreBehind) {
+        PageEnd end = end(page, isMoreBefore, isMoreBehind);
+        answer.ended(end);
+        page.sink().endPage(end);
+        page.sink().close();
+    }
+
+    private PageEnd end(Page page, boolean isMoreBefore, boolean isMoreBehind) {
         String after = isMoreBehind && first != null && last != null ? position(page, first[0], last) : null;
         String before = isMoreBefore && plan.page().jumps() && first != null
                 ? position(page, last == null ? null : last[0], first)

@@ -80,6 +80,11 @@ record PagePosition(
                     "is no position in this collection with these conditions; take it from page." + parameter
                             + " as it is, or leave it out to begin again.");
         }
+        return at(keys, texts, TIES.equals(texts[keys.size()]), direction);
+    }
+
+    private static PagePosition at(
+            List<PageOrder.Key> keys, @Nullable String[] texts, boolean ties, Direction direction) {
         @Nullable Object[] values = new @Nullable Object[keys.size()];
         long nulls = 0;
         for (int i = 0; i < values.length; i++) {
@@ -87,8 +92,17 @@ record PagePosition(
             values[i] = text == null ? null : typed(keys.get(i), text);
             nulls |= text == null ? 1L << i : 0;
         }
-        boolean ties = TIES.equals(texts[values.length]);
         return new PagePosition(ties ? Start.AFTER_TIES : Start.AFTER_CHANGE, nulls, 0, direction, values);
+    }
+
+    /**
+     * The position behind a row.
+     *
+     * @param other the first order value of the row at the other end of what was read
+     * @param last the order values of the row
+     */
+    static PagePosition behind(PageOrder order, @Nullable String other, @Nullable String[] last) {
+        return at(order.keys(), last, Objects.equals(other, last[0]), Direction.FORWARD);
     }
 
     private static PagePosition from(List<String> key, CollectionPlan plan, PageOrder order) throws BadInput {

@@ -58,14 +58,27 @@ public final class ReadRun {
         return rows;
     }
 
+    /** Binds the inputs. */
+    public Bound bind(Inputs inputs) throws BadInput {
+        return plan.binder().bind(inputs);
+    }
+
     /**
-     * Binds the inputs, runs the statement and hands over what it returns.
+     * All that the answer depends on.
+     *
+     * @param address as it was called
+     */
+    public SharedReads.Key key(String address, Inputs inputs, Bound bound) {
+        return SharedReads.Key.of(address, inputs.header("Accept"), operation.writer(inputs, RowShape.WHOLE), bound);
+    }
+
+    /**
+     * Runs the statement and hands over what it returns.
      *
      * @return false when there is no such row; a collection is always there
      * @throws IOException when the bytes cannot leave
      */
-    public boolean run(Inputs inputs) throws BadInput, SourceFailure, Refusal, IOException {
-        Bound bound = plan.binder().bind(inputs);
+    public boolean run(Bound bound, Inputs inputs) throws BadInput, SourceFailure, Refusal, IOException {
         try (ConnectionShare.Turn turn = operation.source().streams().turn()) {
             answer.takesWhenLong(turn);
             return switch (plan) {

@@ -19,6 +19,7 @@ import tidybridge.engine.Source;
  *
  * @param guard the read of the same route that tells its states apart; null for none
  * @param states the reads of its module
+ * @param reads those that run and whose answers may be had by others
  */
 public record RunnableOperation(
         OperationPlan plan,
@@ -27,7 +28,8 @@ public record RunnableOperation(
         Continuation continuation,
         MaskKey maskKey,
         @Nullable Guard guard,
-        ModuleStates states) {
+        ModuleStates states,
+        SharedReads<?> reads) {
 
     /** A read that tells the states of what a change is about to change. */
     public record Guard(RowPlan plan, RowWriters writers) {}
@@ -42,7 +44,8 @@ public record RunnableOperation(
                 continuation,
                 maskKey,
                 guard == null ? null : new Guard(guard, new RowWriters(guard.fields(), maskKey)),
-                states);
+                states,
+                new SharedReads<>());
     }
 
     /** The writer for the rows that a caller may see. */
