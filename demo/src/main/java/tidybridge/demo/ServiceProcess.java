@@ -89,6 +89,7 @@ public final class ServiceProcess implements Part {
         List<String> command = new ArrayList<>(List.of(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                 "-XX:SharedArchiveFile=" + folder.toAbsolutePath().resolve("service.jsa"),
+                "--enable-native-access=ALL-UNNAMED",
                 "-XX:+AutoCreateSharedArchive",
                 "-Xshare:auto",
                 "-Xlog:cds=off",

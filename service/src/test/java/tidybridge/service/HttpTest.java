@@ -4,8 +4,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static tidybridge.service.Answered.header;
 import static tidybridge.service.Answered.problem;
 
+import com.github.luben.zstd.ZstdInputStream;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
+import java.io.InputStream;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
@@ -17,6 +19,8 @@ import java.util.zip.GZIPInputStream;
 import java.util.zip.GZIPOutputStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import tidybridge.core.problem.ProblemKind;
 
 /** What HTTP promises around every answer: names of requests, compression, credentials, what caches must know, proxies. */
@@ -43,6 +47,58 @@ class HttpTest {
                 .header("Content-Type", "application/json")
                 .header("Content-Encoding", coding)
                 .POST(HttpRequest.BodyPublishers.ofByteArray(body)));
+    }
+
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', textBlock = """
+            zstd                  | 200 | zstd
+            gzip, zstd            | 200 | zstd
+            gzip, zstd;q=0.5      | 200 | gzip
+            zstd;q=0              | 200 | ''
+            gzip                  | 200 | gzip
+            zstd                  | 5   | ''
+            """)
+    void longAnswersAreCodedAsTheirCallerWants(String accept, int limit, String coding) throws Exception {
+        String path = "/api/passages/v1/passages?limit=" + limit;
+        HttpResponse<byte[]> response = HttpClient.newHttpClient()
+                .send(
+                        DEMO.running()
+                                .request(path)
+                                .header("Accept-Encoding", accept)
+                                .build(),
+                        HttpResponse.BodyHandlers.ofByteArray());
+        assertThat(response.headers().firstValue("Content-Encoding").orElse("")).isEqualTo(coding);
+        InputStream coded = new ByteArrayInputStream(response.body());
+        InputStream plain = switch (coding) {
+            case "zstd" -> new ZstdInputStream(coded);
+            case "gzip" -> new GZIPInputStream(coded);
+            default -> coded;
+        };
+        assertThat(new String(plain.readAllBytes(), StandardCharsets.UTF_8))
+                .isEqualTo(DEMO.running().get(path).body());
+    }
+
+    /** What is coded while it is read leaves while it is read: half of it can be decoded before the rest was asked for. */
+    @Test
+    void aCodedStreamIsNotHeldBack() throws Exception {
+        for (String coding : List.of("zstd", "gzip")) {
+            try (Wire wire = Wire.narrow(DEMO.running().port())) {
+                wire.send(
+                        "GET /api/passages/v1/passages?limit=all&format=ndjson HTTP/1.1\r\nHost: 127.0.0.1\r\nAccept-Encoding: "
+                                + coding + "\r\nConnection: close\r\n\r\n");
+                String begun = wire.some(4_000);
+                assertThat(begun).contains("Content-Encoding: " + coding);
+                byte[] bytes = Wire.body(begun).getBytes(StandardCharsets.ISO_8859_1);
+                InputStream coded = new ByteArrayInputStream(bytes);
+                InputStream plain = coding.equals("zstd")
+                        ? new ZstdInputStream(coded).setContinuous(true)
+                        : new GZIPInputStream(coded);
+                byte[] first = plain.readNBytes(1_000);
+                assertThat(new String(first, StandardCharsets.UTF_8))
+                        .startsWith("{\"id\":")
+                        .hasSize(1_000);
+            }
+        }
     }
 
     @Test

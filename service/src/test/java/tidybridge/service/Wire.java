@@ -58,18 +58,30 @@ final class Wire implements AutoCloseable {
         return all.toString();
     }
 
-    /** The body of an answer that came in chunks (RFC 9112, 7.1), put together. */
+    /** What has come once there are so many bytes. */
+    String some(int bytes) throws IOException {
+        StringBuilder begun = new StringBuilder();
+        byte[] some = new byte[bytes];
+        InputStream in = socket.getInputStream();
+        for (int read = 0; read >= 0 && begun.length() < bytes; read = in.read(some)) {
+            begun.append(new String(some, 0, read, StandardCharsets.ISO_8859_1));
+        }
+        return begun.toString();
+    }
+
+    /** The body of an answer that came in chunks (RFC 9112, 7.1), put together, as far as it has come. */
     static String body(String answer) {
         StringBuilder body = new StringBuilder(answer.length());
         int at = answer.indexOf("\r\n\r\n") + 4;
-        while (at < answer.length()) {
-            int end = answer.indexOf("\r\n", at);
+        int end = answer.indexOf("\r\n", at);
+        while (end >= 0) {
             int size = Integer.parseInt(answer.substring(at, end), 16);
             if (size == 0) {
                 break;
             }
-            body.append(answer, end + 2, end + 2 + size);
+            body.append(answer, end + 2, Math.min(end + 2 + size, answer.length()));
             at = end + 2 + size + 2;
+            end = at < answer.length() ? answer.indexOf("\r\n", at) : -1;
         }
         return body.toString();
     }

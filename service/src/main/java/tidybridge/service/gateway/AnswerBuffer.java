@@ -143,5 +143,6 @@ final class AnswerBuffer extends OutputStream {
             exchange.contentLength(size);
             send(bytes, 0, size);
         }
+        exchange.end();
     }
 }

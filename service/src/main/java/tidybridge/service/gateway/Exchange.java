@@ -40,6 +40,9 @@ public interface Exchange {
     /** Lets the body take so long to leave. */
     void longest(Duration time);
 
+    /** Says that all bytes of a whole answer were given. */
+    void end() throws IOException;
+
     /** Takes the answer's bytes; asked for once there are some. */
     OutputStream out() throws IOException;
 }

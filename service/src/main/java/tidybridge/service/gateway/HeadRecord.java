@@ -73,6 +73,11 @@ final class HeadRecord implements Exchange {
     }
 
     @Override
+    public void end() throws IOException {
+        exchange.end();
+    }
+
+    @Override
     public OutputStream out() throws IOException {
         return exchange.out();
     }

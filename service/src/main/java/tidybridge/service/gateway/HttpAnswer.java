@@ -60,6 +60,7 @@ record HttpAnswer(
         }
         if (body.length > 0) {
             exchange.out().write(body);
+            exchange.end();
         }
     }
 }

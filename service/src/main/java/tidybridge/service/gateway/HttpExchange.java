@@ -19,6 +19,11 @@ final class HttpExchange implements Exchange {
     private final HttpServletResponse response;
     private final BytesInFlight.Share share;
     private @Nullable OutputStream out;
+    private @Nullable OutputStream coded;
+
+    /** True once the length of the plain body was told. */
+    private boolean isPlain;
+
     private Duration longest = PacedOutput.LONGEST;
 
     HttpExchange(HttpServletRequest request, HttpServletResponse response, BytesInFlight.Share share) {
@@ -59,7 +64,10 @@ final class HttpExchange implements Exchange {
 
     @Override
     public void contentLength(int bytes) {
-        response.setContentLength(bytes);
+        if (bytes < ZstdCoding.LEAST_BYTES || !codes()) {
+            response.setContentLength(bytes);
+            isPlain = true;
+        }
     }
 
     @Override
@@ -79,7 +87,9 @@ final class HttpExchange implements Exchange {
     @Override
     public OutputStream out() throws IOException {
         if (out == null) {
-            out = new PacedOutput(response.getOutputStream(), longest);
+            OutputStream paced = new PacedOutput(response.getOutputStream(), longest);
+            coded = !isPlain && codes() ? ZstdCoding.open(paced) : null;
+            out = coded == null ? paced : coded;
         }
         return out;
     }
@@ -87,5 +97,25 @@ final class HttpExchange implements Exchange {
     @Override
     public boolean hold(int bytes) {
         return share.hold(bytes);
+    }
+
+    @Override
+    public void end() throws IOException {
+        if (coded != null) {
+            coded.close();
+        }
+    }
+
+    /** Chooses a content coding; an answer whose tag names its very bytes has none. */
+    private boolean codes() {
+        if (response.containsHeader("ETag")
+                || !ZstdCoding.fits(request.getHeader("Accept-Encoding"), response.getContentType())) {
+            return false;
+        }
+        if (!response.containsHeader("Content-Encoding")) {
+            response.setHeader("Content-Encoding", ZstdCoding.NAME);
+            response.addHeader("Vary", "Accept-Encoding");
+        }
+        return true;
     }
 }

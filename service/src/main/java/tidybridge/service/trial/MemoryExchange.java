@@ -77,6 +77,11 @@ final class MemoryExchange implements Exchange {
     }
 
     @Override
+    public void end() {
+        // memory needs no end
+    }
+
+    @Override
     public OutputStream out() {
         return new OutputStream() {
             @Override

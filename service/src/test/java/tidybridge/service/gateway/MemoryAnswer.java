@@ -65,6 +65,11 @@ final class MemoryAnswer implements Exchange {
     }
 
     @Override
+    public void end() {
+        // memory needs no end
+    }
+
+    @Override
     public OutputStream out() {
         return bytes;
     }
