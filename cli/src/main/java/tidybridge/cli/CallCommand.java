@@ -167,7 +167,7 @@ final class CallCommand extends ServiceCommand {
                         query,
                         fields(),
                         format(),
-                        to == null ? null : new ExportFile(to.toAbsolutePath()),
+                        to == null ? null : new ExportFile(to),
                         new ExportProgress(err(), watched, expected))
                 .run();
     }
@@ -241,11 +241,23 @@ final class CallCommand extends ServiceCommand {
         }
         JsonNode data = body.path("data");
         printRows(data, out);
-        out.println(data.size() + (data.size() == 1 ? " row, " : " rows, ") + millis + " ms");
+        out.println(
+                data.size() + (data.size() == 1 ? " row" : " rows") + total(body.path("page")) + ", " + millis + " ms");
         String next = body.path("page").path("next").asString("");
         if (!next.isEmpty()) {
             out.println("Next page: " + commandWith(next.substring(next.lastIndexOf("after=") + "after=".length())));
         }
+    }
+
+    /** How many rows all pages have, where the caller asked; empty otherwise. */
+    private static String total(JsonNode page) {
+        if (page.has("total")) {
+            return String.format(Locale.ROOT, " of %,d", page.path("total").asLong());
+        }
+        return page.has("estimate")
+                ? String.format(
+                        Locale.ROOT, " of about %,d", page.at("/estimate/rows").asLong())
+                : "";
     }
 
     /** This command again, continued after a row; what a shell would take apart is quoted. */

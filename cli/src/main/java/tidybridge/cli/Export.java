@@ -77,6 +77,7 @@ final class Export {
         if (from != null && rest != null) {
             before = rest.rows().rows();
             names = names(rest.rows());
+            progress.goOn(before);
             goOn(rest.key(), from);
         } else {
             begin();

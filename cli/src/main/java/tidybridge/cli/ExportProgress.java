@@ -18,6 +18,8 @@ final class ExportProgress {
     private long shownNanos;
     private long rows;
     private long bytes;
+    private long before;
+    private int shown;
 
     /**
      * Begins.
@@ -42,14 +44,29 @@ final class ExportProgress {
         long now = System.nanoTime();
         if (isTerminal && now - shownNanos > BETWEEN_NANOS) {
             shownNanos = now;
-            err.print("\r" + line(now) + "  ");
+            show("\r" + line(now));
             err.flush();
         }
     }
 
+    /** Writes over the line before. */
+    private void show(String line) {
+        err.print(line + " ".repeat(Math.max(0, shown - line.length())));
+        shown = line.length();
+    }
+
+    /** Says how many rows an earlier run had fetched. */
+    void goOn(long rowsBefore) {
+        before = rowsBefore;
+    }
+
+    private long rate(double seconds) {
+        return Math.round((rows - before) / Math.max(seconds, 1e-3));
+    }
+
     private String line(long now) {
-        double seconds = Math.max((now - begunNanos) / SECOND_NANOS, 1e-3);
-        String counted = rows < 0 ? "" : String.format(Locale.ROOT, "%,d rows, %,.0f rows/s, ", rows, rows / seconds);
+        double seconds = (now - begunNanos) / SECOND_NANOS;
+        String counted = rows < 0 ? "" : String.format(Locale.ROOT, "%,d rows, %,d rows/s, ", rows, rate(seconds));
         return (expected == 0 || rows < 0 ? "" : bar() + " ")
                 + counted
                 + String.format(Locale.ROOT, "%.1f MB", bytes / MEGABYTE);
@@ -64,10 +81,9 @@ final class ExportProgress {
     void end(String what) {
         double seconds = (System.nanoTime() - begunNanos) / SECOND_NANOS;
         err.print(isTerminal && shownNanos > 0 ? "\r" : "");
-        String counted = rows < 0
-                ? ""
-                : String.format(Locale.ROOT, "%,d rows, %,.0f rows/s, ", rows, rows / Math.max(seconds, 1e-3));
-        err.println(counted + String.format(Locale.ROOT, "%.1f MB in %.1f s%s", bytes / MEGABYTE, seconds, what));
+        String counted = rows < 0 ? "" : String.format(Locale.ROOT, "%,d rows, %,d rows/s, ", rows, rate(seconds));
+        show(counted + String.format(Locale.ROOT, "%.1f MB in %.1f s%s", bytes / MEGABYTE, seconds, what));
+        err.println();
         err.flush();
     }
 }

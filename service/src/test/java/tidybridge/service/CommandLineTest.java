@@ -67,6 +67,16 @@ class CommandLineTest {
     }
 
     @Test
+    void totalsAreToldBehindTheRows() throws Exception {
+        assertThat(tidy("call", "GET", "passages/v1/passages", "limit=3", "total=exact")
+                        .out())
+                .containsPattern("3 rows of [0-9,]+, \\d+ ms");
+        assertThat(tidy("call", "GET", "passages/v1/passages", "limit=3", "total=estimate")
+                        .out())
+                .contains("3 rows of about ");
+    }
+
+    @Test
     void callShowsARowAndTheRawBody() throws Exception {
         assertThat(tidy("call", "get", "/api/moorings/v1/berths/17").out()).contains("Field", "berth_no");
         assertThat(tidy("call", "GET", "moorings/v1/berths/17", "--json").out()).startsWith("{\"id\":17,");
