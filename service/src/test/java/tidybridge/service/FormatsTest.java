@@ -57,6 +57,11 @@ class FormatsTest {
     static void publish() throws Exception {
         service = SharedService.get();
         EveryType.make("every_format", ROWS, new Random(20_310_503));
+        TestDatabase.execute(
+                "waterways",
+                "create or replace table odd_format (id int primary key, doc json, place point, note text)",
+                "insert into odd_format values (1, '{\"a\": [1, \"=x\"]}', st_geomfromtext('POINT(1 2.5)'), concat('a', char(1), 'b\\nc')),"
+                        + " (2, null, null, null), (3, '-1', null, repeat('long ', 10000))");
         service.post("/desk/sources/waterways/refresh", Map.of());
         String yaml = """
                 module: written
@@ -99,6 +104,8 @@ class FormatsTest {
                       answer: rows
                       order: [seq]
                       page: { most-all: 100000 }
+                  /odd:
+                    get: { about: What tables have no cells for, sql: odd.sql, answer: rows, order: [id] }
                   /plain:
                     get:
                       about: Only JSON
@@ -110,6 +117,7 @@ class FormatsTest {
         Map<String, String> sql = new HashMap<>();
         sql.put("every.sql", "select id, " + EveryType.NAMES + " from every_format");
         sql.put("one.sql", "select id, " + EveryType.NAMES + " from every_format where id = :id");
+        sql.put("odd.sql", "select id, doc, place, note from odd_format");
         sql.put("long.sql", "select seq, concat('=row ', seq) as said from seq_1_to_" + LONG);
         sql.put(
                 "broken.sql",
@@ -121,7 +129,7 @@ class FormatsTest {
 
     @AfterAll
     static void drop() throws Exception {
-        TestDatabase.execute("waterways", "drop table every_format");
+        TestDatabase.execute("waterways", "drop table every_format", "drop table odd_format");
     }
 
     private static HttpResponse<String> get(String address, String... headers) throws Exception {
@@ -240,6 +248,24 @@ class FormatsTest {
                                         json.asString().contains("T") ? json.asString() : json.asString() + "T00:00"));
             default -> false;
         };
+    }
+
+    /** JSON and shapes are texts there; what a spreadsheet cannot hold is seen to be missing. */
+    @Test
+    void whatTablesHaveNoCellsForIsText() throws Exception {
+        List<CSVRecord> records = csv(get("/odd?format=csv").body());
+        assertThat(records.get(1).toList())
+                .containsExactly(
+                        "1", "{\"a\": [1, \"=x\"]}", "{\"type\":\"Point\",\"coordinates\":[1,2.5]}", "a\u0001b\nc");
+        assertThat(records.get(2).toList()).containsExactly("2", null, null, null);
+        assertThat(records.get(3).get(1)).isEqualTo("'-1");
+        try (ReadableWorkbook book = new ReadableWorkbook(new ByteArrayInputStream(bytes("/odd?format=xlsx")))) {
+            List<Row> sheet = book.getFirstSheet().read();
+            assertThat(sheet.get(1).getCellText(2)).isEqualTo("{\"type\":\"Point\",\"coordinates\":[1,2.5]}");
+            assertThat(sheet.get(1).getCellText(3)).isEqualTo("a\ufffdb\nc");
+            assertThat(sheet.get(3).getCellText(1)).isEqualTo("-1");
+            assertThat(sheet.get(3).getCellText(3)).hasSize(32_767).endsWith("[cut: the text is longer than a cell]");
+        }
     }
 
     @ParameterizedTest

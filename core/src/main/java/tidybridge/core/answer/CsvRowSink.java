@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.io.UncheckedIOException;
 import java.math.BigInteger;
-import java.nio.charset.StandardCharsets;
 import java.util.List;
 
 /**
@@ -17,10 +16,12 @@ public final class CsvRowSink extends TableRowSink {
 
     private static final int BUFFER_BYTES = 8_000;
 
-    /** The most bytes of one char. */
+    /** The most bytes of one char, the two of a pair of surrogates together among them. */
     private static final int CHAR_BYTES = 4;
 
-    private static final int ASCII = 0x80;
+    private static final int PIECE_CHARS = 1_000;
+    private static final int ONE_BYTE = 0x80;
+    private static final int TWO_BYTES = 0x800;
     private static final char FULL_WIDTH_PLUS = '\uff0b';
     private static final char FULL_WIDTH_MINUS = '\uff0d';
     private static final char FULL_WIDTH_EQUALS = '\uff1d';
@@ -124,15 +125,19 @@ public final class CsvRowSink extends TableRowSink {
     @Override
     public void text(String value) {
         boolean isRun = !value.isEmpty() && isRun(value.charAt(0));
-        if (isRun || needsQuotes(value)) {
+        boolean quoted = isRun || needsQuotes(value);
+        if (quoted) {
             put((byte) '"');
-            if (isRun) {
-                put((byte) '\'');
-            }
-            characters(value, true);
+        }
+        if (isRun) {
+            put((byte) '\'');
+        }
+        int length = value.length();
+        for (int at = 0; at < length; at += PIECE_CHARS) {
+            characters(value, at, Math.min(at + PIECE_CHARS, length), quoted);
+        }
+        if (quoted) {
             put((byte) '"');
-        } else {
-            characters(value, false);
         }
     }
 
@@ -159,35 +164,61 @@ public final class CsvRowSink extends TableRowSink {
         return false;
     }
 
-    private void characters(String value, boolean quoted) {
-        int length = value.length();
-        for (int i = 0; i < length; i++) {
+    /** Encodes a piece of a text, for which there is room whatever it holds; a pair of surrogates may lie across its end. */
+    private void characters(String value, int from, int to, boolean quoted) {
+        room((to - from) * CHAR_BYTES);
+        byte[] out = buffer;
+        int at = size;
+        for (int i = from; i < to; i++) {
             char c = value.charAt(i);
-            if (c < ASCII) {
-                put((byte) c);
-                if (c == '"' && quoted) {
-                    put((byte) '"');
-                }
+            if (c == '"' && quoted) {
+                out[at++] = '"';
+                out[at++] = '"';
+            } else if (c < ONE_BYTE) {
+                out[at++] = (byte) c;
+            } else if (c < TWO_BYTES) {
+                out[at++] = (byte) (0xc0 | c >> 6);
+                out[at++] = (byte) (0x80 | c & 0x3f);
+            } else if (!Character.isSurrogate(c)) {
+                out[at++] = (byte) (0xe0 | c >> 12);
+                out[at++] = (byte) (0x80 | c >> 6 & 0x3f);
+                out[at++] = (byte) (0x80 | c & 0x3f);
             } else {
-                int end = Character.isHighSurrogate(c) && i + 1 < length ? i + 2 : i + 1;
-                bytesOf(value.substring(i, end));
-                i = end - 1;
+                at = surrogate(value, i, out, at);
             }
         }
+        size = at;
     }
 
-    private void bytesOf(String characters) {
-        byte[] bytes = characters.getBytes(StandardCharsets.UTF_8);
-        room(CHAR_BYTES);
-        System.arraycopy(bytes, 0, buffer, size, bytes.length);
-        size += bytes.length;
+    /** A pair is written at its first half; a half alone, which no database sends, is a question mark. */
+    private static int surrogate(String value, int i, byte[] out, int at) {
+        char c = value.charAt(i);
+        if (Character.isLowSurrogate(c)) {
+            if (i > 0 && Character.isHighSurrogate(value.charAt(i - 1))) {
+                return at;
+            }
+            out[at] = '?';
+            return at + 1;
+        }
+        if (i + 1 == value.length() || !Character.isLowSurrogate(value.charAt(i + 1))) {
+            out[at] = '?';
+            return at + 1;
+        }
+        int point = Character.toCodePoint(c, value.charAt(i + 1));
+        out[at] = (byte) (0xf0 | point >> 18);
+        out[at + 1] = (byte) (0x80 | point >> 12 & 0x3f);
+        out[at + 2] = (byte) (0x80 | point >> 6 & 0x3f);
+        out[at + 3] = (byte) (0x80 | point & 0x3f);
+        return at + 4;
     }
 
+    /** What is ASCII throughout, and short. */
+    @SuppressWarnings("deprecation") // takes the low byte of each char, which is all there is of these
     private void ascii(String text) {
         int length = text.length();
-        for (int i = 0; i < length; i++) {
-            put((byte) text.charAt(i));
-        }
+        room(length);
+        text.getBytes(0, length, buffer, size);
+        size += length;
     }
 
     private void put(byte value) {

@@ -57,7 +57,8 @@ final class RowSchemas {
     /** A page of rows of that name. */
     Map<String, Object> page(String row) {
         String name = row.substring(0, row.length() - ROW.length()) + "Page";
-        schemas.put("Page", Schemas.page());
+        schemas.put("Page", PageSchemas.page());
+
         schemas.put(
                 name,
                 map(

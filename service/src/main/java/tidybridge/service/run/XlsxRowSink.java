@@ -30,6 +30,8 @@ final class XlsxRowSink extends TableRowSink {
     /** The most characters a cell holds. */
     private static final int LONGEST_TEXT = 32_767;
 
+    private static final char UNWRITABLE = '\ufffd';
+
     private static final String SHORTENED = " [cut: the text is longer than a cell]";
 
     /** As many digits as a spreadsheet keeps of a number. */
@@ -153,7 +155,27 @@ final class XlsxRowSink extends TableRowSink {
         String fitting = value.length() <= LONGEST_TEXT
                 ? value
                 : value.substring(0, LONGEST_TEXT - SHORTENED.length()) + SHORTENED;
-        sheet.inlineString(row, column, fitting);
+        sheet.inlineString(row, column, writable(fitting));
+    }
+
+    /** XML has no place for most control characters: each is shown as a sign that one was there. */
+    private static String writable(String text) {
+        for (int i = 0; i < text.length(); i++) {
+            if (isUnwritable(text.charAt(i))) {
+                StringBuilder writable = new StringBuilder(text);
+                for (int at = i; at < writable.length(); at++) {
+                    if (isUnwritable(writable.charAt(at))) {
+                        writable.setCharAt(at, UNWRITABLE);
+                    }
+                }
+                return writable.toString();
+            }
+        }
+        return text;
+    }
+
+    private static boolean isUnwritable(char c) {
+        return c < ' ' && c != '\t' && c != '\n' && c != '\r' || c == '\ufffe' || c == '\uffff';
     }
 
     @Override
