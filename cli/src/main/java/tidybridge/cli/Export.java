@@ -9,6 +9,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
@@ -29,6 +30,10 @@ final class Export {
     private final boolean isTable;
     private final RowScanner scanner;
     private long before;
+
+    /** How many rows an answer may have whose rows are not counted here; 0 where that is not told. */
+    private long limit;
+
     private @Nullable List<String> names;
 
     /**
@@ -85,7 +90,8 @@ final class Export {
         if (file != null) {
             file.finish();
         }
-        progress.end(file == null ? "" : " -> " + file.path());
+        String bounded = limit == 0 ? "" : String.format(Locale.ROOT, "; one answer has %,d rows at most", limit);
+        progress.end((file == null ? "" : " -> " + file.path()) + bounded);
     }
 
     private boolean canGoOn() {
@@ -113,6 +119,7 @@ final class Export {
                 names = names(scanner);
                 more(key, out);
             }
+            checkWhole(response, key);
         } catch (IOException e) {
             throw interrupted();
         }
@@ -140,15 +147,27 @@ final class Export {
         String from = key(scanner, key);
         while (from != null && isMoreBehind(from)) {
             fetchFrom(key, from, out);
-
             from = key(scanner, key);
+        }
+    }
+
+    /** An answer that is as long as one may be, and nobody can say whether it is whole. */
+    private void checkWhole(HttpResponse<InputStream> response, List<String> key) {
+        long most = response.headers().firstValueAsLong("Row-Limit").orElse(0);
+        if (!canGoOn()) {
+            limit = most;
+        } else if (key.isEmpty() && most > 0 && scanner.rows() - (isTable ? 1 : 0) >= most) {
+            throw CommandFailure.refused(String.format(
+                    Locale.ROOT,
+                    "The answer has %,d rows, as many as one may have, and the operation offers no way to go on behind them; ask for fewer with conditions.",
+                    most));
         }
     }
 
     private boolean isMoreBehind(String from) {
         HttpResponse<byte[]> two = service.call(
                 "GET", address(path, query, "limit=2&from=" + Texts.encoded(from)), headers, null, new byte[0]);
-        return two.statusCode() == 200 && Service.json(two).path("data").size() > 1;
+        return Service.json(Service.expectSuccess(two)).path("data").size() > 1;
     }
 
     private @Nullable String key(RowScanner rows, List<String> key) {

@@ -58,6 +58,14 @@ class ExportCommandTest {
                       order: [kind, id desc]
                       formats: [csv, ndjson, xlsx]
                       page: { limit: 100, all: true, most-all: 700, jumps: true }
+                  /ending:
+                    get:
+                      about: Notes that one answer cannot hold
+                      sql: notes.sql
+                      answer: rows
+                      order: [kind, id desc]
+                      formats: csv
+                      page: { all: true, most-all: 700 }
                   /paged:
                     get: { about: Notes in pages only, sql: notes.sql, answer: rows, order: [kind, id desc], page: { limit: 170 } }
                 """;
@@ -146,12 +154,22 @@ class ExportCommandTest {
         assertThat(ended.err()).contains("3,000 rows");
     }
 
+    /** What may not be whole is not given the name of the file. */
+    @Test
+    void anAnswerThatMayNotBeWholeIsRefused() throws Exception {
+        Path file = folder.resolve("ending.csv");
+        Ended ended = tidy("call", "GET", "exported/v1/ending", "--all", "--to", file.toString());
+        assertThat(ended.code()).isEqualTo(1);
+        assertThat(ended.err()).contains("700 rows, as many as one may have");
+        assertThat(file).doesNotExist();
+    }
+
     @Test
     void aSpreadsheetIsFetchedWhole() throws Exception {
         Path file = folder.resolve("notes.xlsx");
-        assertThat(tidy("call", "GET", "exported/v1/notes", "--to", file.toString())
-                        .code())
-                .isZero();
+        Ended ended = tidy("call", "GET", "exported/v1/notes", "--to", file.toString());
+        assertThat(ended.code()).isZero();
+        assertThat(ended.err()).contains("one answer has 700 rows at most");
         try (ReadableWorkbook book = new ReadableWorkbook(file.toFile())) {
             assertThat(book.getFirstSheet().read()).hasSize(701);
         }

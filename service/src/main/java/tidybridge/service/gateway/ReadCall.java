@@ -260,9 +260,10 @@ final class ReadCall implements ReadAnswer {
     }
 
     @Override
-    public void rowKey(List<String> names) {
-        if (!names.isEmpty()) {
-            exchange.header("Row-Key", RowFormats.key(names));
+    public void all(int most, List<String> key) {
+        exchange.header("Row-Limit", String.valueOf(most));
+        if (!key.isEmpty()) {
+            exchange.header("Row-Key", RowFormats.key(key));
         }
     }
 

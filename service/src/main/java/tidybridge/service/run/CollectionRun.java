@@ -75,8 +75,8 @@ final class CollectionRun {
         }
         RowCount count = count(order, filters);
         answer.rows(rendition);
-        if (asked.all() && plan.page().jumps()) {
-            answer.rowKey(key(order, choice));
+        if (asked.all()) {
+            answer.all(limit, plan.page().jumps() ? key(order, choice) : List.of());
         }
         RowWriter writer = operation.writer(inputs, rendition.format().isTable() ? choice.flat() : choice.nested());
         RowSink sink = RowSinks.open(rendition, writer, answer.body());

@@ -61,8 +61,13 @@ public interface ReadAnswer {
      */
     void expectLong(Duration longest);
 
-    /** The fields by whose values, in this order, a caller can begin again at any row; none when nobody can. */
-    void rowKey(List<String> names);
+    /**
+     * The answer will be all rows.
+     *
+     * @param most how many there may be
+     * @param key the fields by whose values, in this order, a caller can begin again at any row; none when nobody can
+     */
+    void all(int most, List<String> key);
 
     /**
      * The address of another page of the same collection.
