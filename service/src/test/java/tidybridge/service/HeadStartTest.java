@@ -117,7 +117,10 @@ class HeadStartTest {
     private static List<String> ids(HttpResponse<String> csv) {
         assertThat(csv.statusCode()).as(csv.body()).isEqualTo(200);
         List<String> ids = new ArrayList<>();
-        csv.body().lines().skip(1).forEach(line -> ids.add(line.substring(0, line.indexOf(','))));
+        List<String> lines = csv.body().lines().toList();
+        for (String row : lines.subList(1, lines.size())) {
+            ids.add(row.substring(0, row.indexOf(',')));
+        }
         return ids;
     }
 

@@ -35,8 +35,7 @@ public final class SharedReads<A> {
         /**
          * The key of a call.
          *
-         * @param writers of the operation
-         * @param seen what masks are lifted for the caller
+         * @param seen equal for callers for whom the same masks are lifted
          */
         static Key of(String address, @Nullable String accept, Object seen, Bound bound) {
             List<@Nullable Object> values = new ArrayList<>(bound.values().length);
