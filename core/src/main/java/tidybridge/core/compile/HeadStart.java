@@ -43,7 +43,7 @@ final class HeadStart {
                 && main.items().stream().allMatch(item -> item.star() || item.column() != null)
                 && outline.blocks().stream()
                         .flatMap(block -> block.tables().stream())
-                        .allMatch(table -> contents.relation(String.valueOf(table.name()))
+                        .allMatch(table -> contents.relation(table.schema(), String.valueOf(table.name()))
                                 .filter(HeadStart::staysTheSame)
                                 .isPresent())
                 && callsNothing(QUOTED.matcher(sql).replaceAll(" "));
