@@ -7,6 +7,7 @@ import { SignInPage } from "./account/SignInPage";
 import { ModulesPage } from "./pages/ModulesPage";
 import { OperationPage } from "./pages/OperationPage";
 import { Frame } from "./parts/Frame";
+import { ReleasesPage } from "./releases/ReleasesPage";
 import { SourcesPage } from "./sources/SourcesPage";
 import { darkTheme, lightTheme } from "./theme/theme";
 import { WorkbenchPage } from "./workbench/WorkbenchPage";
@@ -22,6 +23,7 @@ export function App() {
             <Route path="/" element={<Navigate to="/modules" replace />} />
             <Route path="/sign-in" element={<SignInPage />} />
             <Route path="/modules" element={<ModulesPage />} />
+            <Route path="/modules/:name/releases" element={<ReleasesPage />} />
             <Route path="/modules/:name/:version" element={<OperationPage appearance={appearance} />} />
             <Route path="/sources" element={<SourcesPage />} />
             <Route path="/sources/:name" element={<SourcesPage />} />

@@ -15,6 +15,12 @@ export type Finding = components["schemas"]["Finding"];
 export type Look = components["schemas"]["Statement"];
 export type Trial = components["schemas"]["Trial"];
 export type ModuleText = components["schemas"]["ModuleText"];
+export type Release = components["schemas"]["Release"];
+export type LiveChange = components["schemas"]["History"]["changes"][number];
+export type History = components["schemas"]["History"];
+export type Difference = components["schemas"]["Difference"];
+export type FileDifference = components["schemas"]["FileDifference"];
+export type Comparison = components["schemas"]["Comparison"];
 export type Role = components["schemas"]["Role"];
 export type Person = components["schemas"]["Person"];
 export type Client = components["schemas"]["Client"];
@@ -93,6 +99,21 @@ export const readModules = (): Promise<{ modules: Module[] }> => read("/desk/mod
 
 export const readModule = (name: string, version: string): Promise<Module> =>
   read(`/desk/modules/${encodeURIComponent(name)}/${encodeURIComponent(version)}`);
+
+export const readHistory = (name: string): Promise<History> => read(`/desk/releases/${encodeURIComponent(name)}`);
+
+export const compareReleases = (module: string, from: string, to: string): Promise<Comparison> =>
+  read(`/desk/comparisons?${new URLSearchParams({ module, from, to })}`);
+
+const atRelease = (name: string, major: number): string => `/desk/modules/${encodeURIComponent(name)}/v${major}/release`;
+
+/** Makes an earlier release live again; without a reason only when no caller is let down. */
+export async function revert(release: Release, reason: string): Promise<void> {
+  await write("PUT", atRelease(release.name, release.major), { version: release.version, reason });
+}
+
+export const retire = ({ name, major, version }: Release, reason: string): Promise<void> =>
+  remove(`${atRelease(name, major)}?${new URLSearchParams({ version, reason })}`);
 
 export const readSources = (): Promise<{ sources: Source[] }> => read("/desk/sources");
 

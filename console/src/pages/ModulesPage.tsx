@@ -44,6 +44,7 @@ function ModuleCard({ module }: { module: Module }) {
         <Flex gap="small" align="center" wrap>
           <ModuleAccess module={module} />
           <Tag>{module.version}</Tag>
+          <Link to={`/modules/${encodeURIComponent(module.name)}/releases`}>Releases</Link>
           <a href={`${module.basePath}/openapi.yaml`} target="_blank" rel="noreferrer">
             OpenAPI
           </a>

@@ -1,13 +1,20 @@
 package tidybridge.cli;
 
+import java.io.PrintWriter;
+import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Optional;
 import picocli.CommandLine.Option;
+import tidybridge.core.finding.Finding;
+import tidybridge.core.finding.Severity;
+import tools.jackson.databind.JsonNode;
 
 /** Which workspace a command reads. */
 final class FolderOption {
 
+    private static final int UNFIT = 422;
     private static final String MAIN_FILE = "workspace.yaml";
 
     @Option(
@@ -31,5 +38,34 @@ final class FolderOption {
 
     CheckedWorkspace read() {
         return CheckedWorkspace.read(path());
+    }
+
+    /** The workspace, when its text has no errors; otherwise they are printed, and end the command. */
+    CheckedWorkspace readGood(PrintWriter out) {
+        CheckedWorkspace checked = read();
+        if (checked.errors() > 0) {
+            new FindingPrinter(path(), out).print(checked.findings());
+            throw CommandFailure.refused("Nothing was sent. " + checked.summary());
+        }
+        return checked;
+    }
+
+    /** Ends the command when the service found errors in what was sent; they are printed. */
+    void refuseUnfit(HttpResponse<byte[]> response, PrintWriter out) {
+        if (response.statusCode() == UNFIT) {
+            JsonNode problem = Service.json(response);
+            print(problem, out);
+            throw CommandFailure.refused(problem.path("detail").asString());
+        }
+    }
+
+    /** Prints those findings of an answer that are worth reading now: no advice, and nothing that the text accepts. */
+    void print(JsonNode answer, PrintWriter out) {
+        List<Finding> standing = answer.path("findings")
+                .valueStream()
+                .map(RemoteFinding::read)
+                .filter(finding -> !finding.isAccepted() && finding.severity() != Severity.ADVICE)
+                .toList();
+        new FindingPrinter(path(), out).print(standing);
     }
 }

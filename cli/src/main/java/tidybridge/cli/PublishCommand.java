@@ -5,10 +5,11 @@ import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
-import tidybridge.core.finding.Finding;
-import tidybridge.core.finding.Severity;
+import picocli.CommandLine.Option;
+import tidybridge.core.compare.DifferenceNote;
 import tools.jackson.databind.JsonNode;
 
 /** {@code ./tidy publish --folder FOLDER} */
@@ -18,13 +19,26 @@ import tools.jackson.databind.JsonNode;
         footer = {
             "",
             "A version that is published never changes; raise 'version' to publish another text.",
+            "A text that breaks callers of the same major version is refused, unless --breaking says why they must live with it.",
             "",
             "Example:",
             "  ./tidy publish --folder demo/workspace"
         })
 final class PublishCommand extends ServiceCommand {
 
-    private static final int UNFIT = 422;
+    private static final int CONFLICT = 409;
+
+    @Option(
+            names = "--note",
+            paramLabel = "TEXT",
+            description = "What to tell of the release; its history and client teams show it.")
+    private @Nullable String note;
+
+    @Option(
+            names = "--breaking",
+            paramLabel = "REASON",
+            description = "Publish although callers break, and tell them why.")
+    private @Nullable String breaking;
 
     @Mixin
     private final FolderOption folder = new FolderOption();
@@ -35,32 +49,25 @@ final class PublishCommand extends ServiceCommand {
     @Override
     public Integer call() {
         PrintWriter out = out();
-        CheckedWorkspace checked = folder.read();
-        if (checked.errors() > 0) {
-            new FindingPrinter(folder.path(), out).print(checked.findings());
-            throw CommandFailure.refused("Nothing was published. " + checked.summary());
-        }
+        CheckedWorkspace checked = folder.readGood(out);
         HttpResponse<byte[]> response = service().post("/desk/releases", request(checked));
         if (json.isWanted()) {
             out.println(new String(response.body(), StandardCharsets.UTF_8));
             return response.statusCode() == 200 ? 0 : 1;
         }
-        FindingPrinter printer = new FindingPrinter(folder.path(), out);
-        if (response.statusCode() == UNFIT) {
-            JsonNode problem = Service.json(response);
-            printer.print(standing(problem));
-            throw CommandFailure.refused(problem.path("detail").asString());
-        }
+        folder.refuseUnfit(response, out);
+        explain(response, out);
         JsonNode answer = Service.json(Service.expectSuccess(response));
         for (JsonNode module : answer.path("modules")) {
-            printer.print(standing(module));
+            folder.print(module, out);
             out.printf(
-                    "%-12s %s/v%d %s at %s%n",
+                    "%-12s %s/v%d %s at %s%s%n",
                     module.path("outcome").asString(),
                     module.path("name").asString(),
                     module.path("major").asInt(),
                     module.path("version").asString(),
-                    module.path("basePath").asString());
+                    module.path("basePath").asString(),
+                    since(module));
         }
         for (JsonNode role : answer.path("roles")) {
             int holders = role.path("holders").asInt();
@@ -73,18 +80,38 @@ final class PublishCommand extends ServiceCommand {
         return 0;
     }
 
-    /** What is worth reading now: no advice, and nothing that the text accepts. */
-    private static List<Finding> standing(JsonNode parent) {
-        return parent.path("findings")
-                .valueStream()
-                .map(RemoteFinding::read)
-                .filter(finding -> !finding.isAccepted() && finding.severity() != Severity.ADVICE)
-                .toList();
+    /** What callers meet in it. */
+    private static String since(JsonNode module) {
+        List<DifferenceNote> differences = DifferencePrinter.read(module.path("differences"));
+        return differences.isEmpty()
+                ? ""
+                : ", " + DifferencePrinter.counted(differences) + " since "
+                        + module.path("comparedWith").asString();
     }
 
-    private static Map<String, Object> request(CheckedWorkspace checked) {
+    /** Prints what callers were promised, when that is why nothing was done. */
+    static void explain(HttpResponse<byte[]> response, PrintWriter out) {
+        if (response.statusCode() != CONFLICT) {
+            return;
+        }
+        for (JsonNode module : Service.json(response).path("modules")) {
+            out.println(module.path("name").asString() + "  "
+                    + module.path("comparedWith").asString() + " -> "
+                    + module.path("version").asString());
+            new DifferencePrinter(out).print(DifferencePrinter.read(module.path("differences")));
+            out.println();
+        }
+    }
+
+    private Map<String, Object> request(CheckedWorkspace checked) {
         Map<String, Object> request = checked.request();
         request.put("by", System.getProperty("user.name", "unknown"));
+        if (note != null) {
+            request.put("note", note);
+        }
+        if (breaking != null) {
+            request.put("breaking", breaking);
+        }
         if (checked.roles() != null) {
             request.put("workspace", checked.title());
         }

@@ -48,10 +48,7 @@ final class ServiceOptions {
         SignInFile file = SignInFile.usual();
         String given = name;
         if (given != null) {
-            SignInFile.SignIn signIn = file.find(given)
-                    .orElseThrow(() -> CommandFailure.refused("You are not signed in at a server named '" + given + "'."
-                            + Nearest.hint(given, file.read().keySet()) + " Type './tidy sign-in --service URL --at "
-                            + ShellWord.of(given) + "'."));
+            SignInFile.SignIn signIn = signIn(given, file);
             return new Service(address(URI.create(signIn.url())), null, signIn.token(), trusted(signIn));
         }
         URI base = address();
@@ -61,6 +58,20 @@ final class ServiceOptions {
                 folder(),
                 signIn.map(SignInFile.SignIn::token).orElse(null),
                 signIn.map(this::trusted).orElse(trust));
+    }
+
+    /** A server that somebody is signed in at, by its name. */
+    static Service named(String name) {
+        SignInFile.SignIn signIn = signIn(name, SignInFile.usual());
+        Path trust = signIn.trust().isEmpty() ? null : Path.of(signIn.trust());
+        return new Service(address(URI.create(signIn.url())), null, signIn.token(), trust);
+    }
+
+    private static SignInFile.SignIn signIn(String name, SignInFile file) {
+        return file.find(name)
+                .orElseThrow(() -> CommandFailure.refused("You are not signed in at a server named '" + name + "'."
+                        + Nearest.hint(name, file.read().keySet()) + " Type './tidy sign-in --service URL --at "
+                        + ShellWord.of(name) + "'."));
     }
 
     /** The same without any token, to sign in with. */

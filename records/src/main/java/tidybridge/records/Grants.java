@@ -11,7 +11,8 @@ import java.util.Set;
 /** What the service's own user may do in the record store, given by the user who owns it: some tables are added to only. */
 final class Grants {
 
-    private static final Set<String> ADDED_TO_ONLY = Set.of("audit_entry", "module_release");
+    private static final Set<String> ADDED_TO_ONLY =
+            Set.of("audit_entry", "module_release", "release_contract", "live_change");
 
     private static final int NO_SUCH_GRANT = 1141;
     private static final int DENIED = 1044;

@@ -1,7 +1,19 @@
 package tidybridge.records;
 
+import org.jspecify.annotations.Nullable;
 import tidybridge.core.definition.ModuleText;
 import tidybridge.core.definition.Version;
 
-/** A compiled module about to be published. */
-public record NewRelease(String module, Version version, String source, ModuleText text) {}
+/**
+ * A compiled module about to be published.
+ *
+ * @param kept what is kept beside its text
+ * @param replaces the release that was live under its major version when it was looked at; null for none
+ */
+public record NewRelease(
+        String module,
+        Version version,
+        String source,
+        ModuleText text,
+        KeptContract kept,
+        @Nullable Long replaces) {}

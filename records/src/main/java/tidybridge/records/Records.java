@@ -1,7 +1,5 @@
 package tidybridge.records;
 
-import static tidybridge.records.generated.Tables.LIVE_RELEASE;
-import static tidybridge.records.generated.Tables.MODULE_RELEASE;
 import static tidybridge.records.generated.Tables.SERVICE_SECRET;
 
 import com.zaxxer.hikari.HikariConfig;
@@ -11,28 +9,15 @@ import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
-import java.time.Instant;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
-import java.time.temporal.ChronoUnit;
-import java.util.ArrayList;
-import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
 import javax.sql.DataSource;
 import org.flywaydb.core.Flyway;
 import org.flywaydb.core.api.FlywayException;
-import org.jooq.Condition;
 import org.jooq.DSLContext;
-import org.jooq.Record;
 import org.jooq.SQLDialect;
 import org.jooq.conf.Settings;
-import org.jooq.exception.DataAccessException;
-import org.jooq.exception.IntegrityConstraintViolationException;
 import org.jooq.impl.DSL;
-import org.jspecify.annotations.Nullable;
-import tidybridge.core.definition.Version;
-import tools.jackson.databind.json.JsonMapper;
 
 /** The record store. Thread-safe; every change is one transaction. */
 public final class Records implements AutoCloseable {
@@ -135,161 +120,9 @@ public final class Records implements AutoCloseable {
         return String.valueOf(root.getMessage()).strip().replaceFirst("\\.$", "");
     }
 
-    /** The releases that are live, ordered by module and major version. */
-    public List<Release> live() {
-        return db.select(MODULE_RELEASE.fields())
-                .from(LIVE_RELEASE)
-                .join(MODULE_RELEASE)
-                .on(MODULE_RELEASE.ID.eq(LIVE_RELEASE.RELEASE_ID))
-                .orderBy(MODULE_RELEASE.MODULE, MODULE_RELEASE.MAJOR)
-                .fetch(Records::release);
-    }
-
-    /** Every release, the newest first. */
-    public List<ReleaseEntry> all() {
-        return db.select(
-                        MODULE_RELEASE.ID,
-                        MODULE_RELEASE.MODULE,
-                        MODULE_RELEASE.VERSION,
-                        MODULE_RELEASE.CONTENT_SHA256,
-                        MODULE_RELEASE.PUBLISHED_BY,
-                        MODULE_RELEASE.PUBLISHED_AT)
-                .from(MODULE_RELEASE)
-                .orderBy(MODULE_RELEASE.ID.desc())
-                .fetch(row -> new ReleaseEntry(
-                        row.value1(),
-                        row.value2(),
-                        Version.parse(row.value3()).orElseThrow(),
-                        row.value4(),
-                        row.value5(),
-                        row.value6().toInstant(ZoneOffset.UTC)));
-    }
-
-    /**
-     * Publishes modules, all of them or none, and makes each live under its major version.
-     *
-     * @param address where it came from; null for the service itself
-     * @param at cut to milliseconds
-     * @throws VersionTaken when one of the versions is released already with another text
-     */
-    public List<Published> publish(List<NewRelease> modules, String by, @Nullable String address, Instant at)
-            throws VersionTaken {
-        try {
-            return db.transactionResult(transaction -> {
-                AuditTrail.lock(transaction.dsl());
-                List<Published> published = new ArrayList<>();
-                for (NewRelease module : modules) {
-                    published.add(publish(transaction.dsl(), module, by, address, at));
-                }
-                return published;
-            });
-        } catch (DataAccessException e) {
-            if (e.getCause() instanceof VersionTaken taken) {
-                throw taken;
-            }
-            throw e;
-        }
-    }
-
-    private static Published publish(DSLContext db, NewRelease module, String by, @Nullable String address, Instant at)
-            throws VersionTaken {
-        String content = ReleaseText.write(module.text());
-        String hash = ReleaseText.hash(content);
-        Condition same = MODULE_RELEASE
-                .MODULE
-                .eq(module.module())
-                .and(MODULE_RELEASE.VERSION.eq(module.version().toString()));
-        Release known = db.selectFrom(MODULE_RELEASE).where(same).fetchOne(Records::release);
-        Release inserted = known == null ? insert(db, module, content, hash, by, at) : null;
-        if (inserted == null && known == null) {
-            // somebody else was faster; a locking read sees what they have committed since this transaction began
-            known = db.selectFrom(MODULE_RELEASE).where(same).forShare().fetchOne(Records::release);
-        }
-        if (known != null && !known.hash().equals(hash)) {
-            throw new VersionTaken(module.module(), module.version());
-        }
-        Release release = inserted == null ? known : inserted;
-        if (release == null) {
-            throw new IllegalStateException("a release that is there cannot be read");
-        }
-        Long before = db.select(LIVE_RELEASE.RELEASE_ID)
-                .from(LIVE_RELEASE)
-                .where(LIVE_RELEASE.MODULE.eq(module.module()))
-                .and(LIVE_RELEASE.MAJOR.eq(module.version().major()))
-                .fetchOne(LIVE_RELEASE.RELEASE_ID);
-        makeLive(db, release);
-        Published published = new Published(release, outcome(known, before, release.id()));
-        if (published.outcome() != Published.Outcome.UNCHANGED) {
-            String detail = "version " + release.version()
-                    + (published.outcome() == Published.Outcome.LIVE_AGAIN ? " again" : "");
-            AuditTrail.write(
-                    db,
-                    new AuditEntry(
-                                    at,
-                                    by,
-                                    address,
-                                    "publish",
-                                    release.module() + "/v" + release.version().major(),
-                                    detail)
-                            .changing(state(db, before), state(release.version(), hash)));
-        }
-        return published;
-    }
-
-    /** What the audit trail keeps of a release; its text is kept anyway. */
-    private static String state(Version version, String hash) {
-        return JsonMapper.shared().writeValueAsString(List.of(version.toString(), hash));
-    }
-
-    private static @Nullable String state(DSLContext db, @Nullable Long id) {
-        return id == null
-                ? null
-                : db.select(MODULE_RELEASE.VERSION, MODULE_RELEASE.CONTENT_SHA256)
-                        .from(MODULE_RELEASE)
-                        .where(MODULE_RELEASE.ID.eq(id))
-                        .fetchOne(row -> state(Version.parse(row.value1()).orElseThrow(), row.value2()));
-    }
-
-    private static Published.Outcome outcome(@Nullable Release known, @Nullable Long before, long now) {
-        if (known == null) {
-            return Published.Outcome.PUBLISHED;
-        }
-        return before != null && before == now ? Published.Outcome.UNCHANGED : Published.Outcome.LIVE_AGAIN;
-    }
-
-    /** The new release; null when there is one of that version already. */
-    private static @Nullable Release insert(
-            DSLContext db, NewRelease module, String content, String hash, String by, Instant at) {
-        Instant when = at.truncatedTo(ChronoUnit.MILLIS);
-        try {
-            Long id = db.insertInto(MODULE_RELEASE)
-                    .set(MODULE_RELEASE.MODULE, module.module())
-                    .set(MODULE_RELEASE.MAJOR, module.version().major())
-                    .set(MODULE_RELEASE.VERSION, module.version().toString())
-                    .set(MODULE_RELEASE.SOURCE, module.source())
-                    .set(MODULE_RELEASE.CONTENT, content)
-                    .set(MODULE_RELEASE.CONTENT_SHA256, hash)
-                    .set(MODULE_RELEASE.PUBLISHED_BY, by)
-                    .set(MODULE_RELEASE.PUBLISHED_AT, LocalDateTime.ofInstant(when, ZoneOffset.UTC))
-                    .returningResult(MODULE_RELEASE.ID)
-                    .fetchOne(MODULE_RELEASE.ID);
-            if (id == null) {
-                throw new IllegalStateException("the record store gave the release no id");
-            }
-            return new Release(id, module.module(), module.version(), module.text(), hash, by, when);
-        } catch (IntegrityConstraintViolationException e) {
-            return null;
-        }
-    }
-
-    private static void makeLive(DSLContext db, Release release) {
-        db.insertInto(LIVE_RELEASE)
-                .set(LIVE_RELEASE.MODULE, release.module())
-                .set(LIVE_RELEASE.MAJOR, release.version().major())
-                .set(LIVE_RELEASE.RELEASE_ID, release.id())
-                .onDuplicateKeyUpdate()
-                .set(LIVE_RELEASE.RELEASE_ID, release.id())
-                .execute();
+    /** What was published. */
+    public Releases releases() {
+        return new Releases(db);
     }
 
     /** A secret that all services over this store share; the first to ask brings it. */
@@ -336,18 +169,6 @@ public final class Records implements AutoCloseable {
     /** Who did what. */
     public AuditTrail audit() {
         return new AuditTrail(db);
-    }
-
-    private static Release release(Record row) {
-        Version version = Version.parse(row.get(MODULE_RELEASE.VERSION)).orElseThrow();
-        return new Release(
-                row.get(MODULE_RELEASE.ID),
-                row.get(MODULE_RELEASE.MODULE),
-                version,
-                ReleaseText.read(row.get(MODULE_RELEASE.CONTENT)),
-                row.get(MODULE_RELEASE.CONTENT_SHA256),
-                row.get(MODULE_RELEASE.PUBLISHED_BY),
-                row.get(MODULE_RELEASE.PUBLISHED_AT).toInstant(ZoneOffset.UTC));
     }
 
     @Override

@@ -8,7 +8,7 @@ public final class VersionTaken extends Exception {
     private final String module;
     private final Version version;
 
-    VersionTaken(String module, Version version) {
+    public VersionTaken(String module, Version version) {
         super(module + " " + version + " is published already with another text");
         this.module = module;
         this.version = version;

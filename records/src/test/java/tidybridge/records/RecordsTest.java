@@ -19,6 +19,8 @@ class RecordsTest {
 
     private static final Instant NOW = Instant.parse("2031-05-01T10:00:00.123456Z");
 
+    private static final Publisher BY = new Publisher("somebody", null, NOW);
+
     private Records records;
 
     @BeforeEach
@@ -44,18 +46,36 @@ class RecordsTest {
 
     private static NewRelease release(String module, String version, String text) {
         ModuleText moduleText = new ModuleText("modules/" + module, Map.of("module.yaml", text, "a.sql", "select 'é'"));
-        return new NewRelease(module, Version.parse(version).orElseThrow(), "waterways", moduleText);
+        KeptContract kept = new KeptContract("{\"of\":\"" + text + "\"}", "{}", "[]", null, null, null, null);
+        return new NewRelease(module, Version.parse(version).orElseThrow(), "waterways", moduleText, kept, null);
     }
 
-    private Outcome publish(NewRelease release) throws VersionTaken {
-        return records.publish(List.of(release), "somebody", null, NOW)
-                .getFirst()
-                .outcome();
+    /** Publishes in place of whatever is live now. */
+    private Outcome publish(NewRelease release) throws Exception {
+        return publish(List.of(release)).getFirst().outcome();
+    }
+
+    private List<Published> publish(List<NewRelease> releases) throws Exception {
+        Releases all = records.releases();
+        List<NewRelease> replacing = releases.stream()
+                .map(one -> new NewRelease(
+                        one.module(),
+                        one.version(),
+                        one.source(),
+                        one.text(),
+                        one.kept(),
+                        all.live(one.module(), one.version().major())
+                                .map(Release::id)
+                                .orElse(null)))
+                .toList();
+        return all.publish(replacing, BY);
     }
 
     private List<String> live() {
-        return records.live().stream()
+        return records.releases().all().stream()
+                .filter(ReleaseEntry::live)
                 .map(live -> live.module() + " " + live.version())
+                .sorted()
                 .toList();
     }
 
@@ -63,7 +83,7 @@ class RecordsTest {
     void aReleaseIsKeptWithItsTextAndWhoAndWhen() throws Exception {
         NewRelease module = release("moorings", "1.0.0", "text");
         assertThat(publish(module)).isEqualTo(Outcome.PUBLISHED);
-        Release kept = records.live().getFirst();
+        Release kept = records.releases().of(records.releases().live()).getFirst();
         assertThat(kept.text()).isEqualTo(module.text());
         assertThat(kept.publishedBy()).isEqualTo("somebody");
         assertThat(kept.publishedAt()).isEqualTo(Instant.parse("2031-05-01T10:00:00.123Z"));
@@ -76,7 +96,7 @@ class RecordsTest {
         publish(release("moorings", "1.1.0", "b"));
         publish(release("moorings", "2.0.0", "c"));
         assertThat(live()).containsExactly("moorings 1.1.0", "moorings 2.0.0");
-        assertThat(records.all()).hasSize(3);
+        assertThat(records.releases().all()).hasSize(3);
     }
 
     @Test
@@ -92,9 +112,9 @@ class RecordsTest {
     void anotherTextUnderAKnownVersionIsRefusedAndNothingOfTheRequestStays() throws Exception {
         publish(release("moorings", "1.0.0", "a"));
         List<NewRelease> both = List.of(release("tolls", "1.0.0", "t"), release("moorings", "1.0.0", "other"));
-        assertThatThrownBy(() -> records.publish(both, "somebody", null, NOW)).isInstanceOf(VersionTaken.class);
+        assertThatThrownBy(() -> publish(both)).isInstanceOf(VersionTaken.class);
         assertThat(live()).containsExactly("moorings 1.0.0");
-        assertThat(records.all()).hasSize(1);
+        assertThat(records.releases().all()).hasSize(1);
     }
 
     @Test
@@ -136,7 +156,7 @@ class RecordsTest {
     void openingAgainKeepsEverything() throws Exception {
         publish(release("moorings", "1.0.0", "a"));
         try (Records again = Records.open(settings(TestDatabase.server().port()))) {
-            assertThat(again.live()).hasSize(1);
+            assertThat(again.releases().live()).hasSize(1);
         }
     }
 

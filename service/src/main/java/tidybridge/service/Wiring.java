@@ -56,6 +56,7 @@ import tidybridge.service.live.LiveModules;
 import tidybridge.service.live.TextCompiler;
 import tidybridge.service.oauth.TokenEndpoints;
 import tidybridge.service.quota.Quotas;
+import tidybridge.service.release.Publishing;
 import tidybridge.service.traffic.CallObserver;
 import tidybridge.service.traffic.Refusals;
 import tidybridge.service.transport.LiveTls;
@@ -159,8 +160,18 @@ class Wiring {
 
     @Bean(destroyMethod = "close")
     LiveModules liveModules(
-            Records records, Sources sources, TextCompiler compiler, Continuation continuation, MaskKey maskKey) {
-        return LiveModules.load(records, sources, compiler, continuation, maskKey);
+            Records records,
+            Sources sources,
+            TextCompiler compiler,
+            Continuation continuation,
+            MaskKey maskKey,
+            Clock clock) {
+        return LiveModules.load(records, sources, compiler, continuation, maskKey, clock);
+    }
+
+    @Bean
+    Publishing publishing(LiveModules modules, TextCompiler compiler, Records records) {
+        return new Publishing(modules, compiler, records);
     }
 
     @Bean

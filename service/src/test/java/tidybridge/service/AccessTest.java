@@ -146,8 +146,10 @@ class AccessTest {
         assertThat(told)
                 .isEqualTo(
                         "The module gates/v1 is not called from 127.0.0.1; its owner can add the address to its text.");
-        String next = yaml.replace("version: 1.0.0", "version: 1.0.1") + "addresses: 127.0.0.1\n";
-        assertThat(service.publish(next, DOORS.statements()).statusCode()).isEqualTo(200);
+        String next = yaml.replace("version: 1.0.0", "version: 1.1.0") + "addresses: 127.0.0.1\n";
+        assertThat(service.publishBreaking(next, DOORS.statements(), "the networks moved")
+                        .statusCode())
+                .isEqualTo(200);
         assertThat(service.get("/api/gates/v1/open").statusCode()).isEqualTo(200);
     }
 

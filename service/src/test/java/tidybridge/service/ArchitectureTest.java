@@ -40,7 +40,9 @@ class ArchitectureTest {
                         "javax.crypto..",
                         "tools.jackson..",
                         "org.snakeyaml..",
+                        "com.fasterxml.jackson.annotation..",
                         "com.google.re2j..",
+                        "com.github.difflib..",
                         "org.jspecify..")
                 .check(everything);
     }

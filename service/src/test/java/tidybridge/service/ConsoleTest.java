@@ -218,6 +218,44 @@ class ConsoleTest {
     }
 
     @Test
+    void releasesAreComparedGoneBackToAndRetired() throws Exception {
+        String yaml = """
+                module: sluices
+                version: 1.0.0
+                title: Sluices
+                source: waterways
+                public: true
+                accept: { open-to-everybody: a test }
+                routes:
+                  /sluices:
+                    get: { about: Sluices, sql: sluices.sql, answer: rows, order: [id] }
+                """;
+        service.publish(yaml, Map.of("sluices.sql", "select id, berth_no from berth"));
+        service.publishBreaking(
+                yaml.replace("1.0.0", "1.1.0"), Map.of("sluices.sql", "select id from berth"), "numbers were wrong");
+        signIn();
+        page.navigate(service.address() + "/modules/sluices/releases");
+        assertThat(page.getByText("Breaks callers: numbers were wrong")).isVisible();
+        assertThat(page.getByLabel("breaking")).containsText("The field 'berth_no' is gone.");
+        assertThat(page.getByLabel("sluices.sql").locator(".gone")).containsText("- select id, berth_no from berth");
+        assertThat(page.getByLabel("sluices.sql").locator(".come")).containsText("+ select id from berth");
+        button("Make live again").click();
+        page.getByLabel("Reason").fill("numbers are right");
+        button("Save").click();
+        assertThat(page.getByRole(AriaRole.CELL, new Page.GetByRoleOptions().setName("1.0.0 live again")))
+                .isVisible();
+        assertThat(service.get("/api/sluices/v1/sluices?limit=1").body()).contains("berth_no");
+        button("Retire").click();
+        button("Save").click();
+        assertThat(page.getByText("Say why it goes.")).isVisible();
+        page.getByLabel("Reason").fill("the water is low");
+        button("Save").click();
+        assertThat(page.getByRole(AriaRole.CELL, new Page.GetByRoleOptions().setName("the water is low")))
+                .isVisible();
+        assertThat(service.get("/api/sluices/v1/sluices").statusCode()).isEqualTo(404);
+    }
+
+    @Test
     void aMistakeStandsBesideItsField() throws Exception {
         signIn();
         openOperation("GET /berths Berths free for a whole stay");

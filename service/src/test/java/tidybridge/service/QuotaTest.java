@@ -9,7 +9,6 @@ import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
-import tidybridge.records.Records;
 import tidybridge.service.live.LiveModules;
 import tools.jackson.databind.JsonNode;
 
@@ -58,8 +57,7 @@ class QuotaTest {
         HttpResponse<String> published =
                 one.publish(yaml, Map.of("one.sql", "select 1 as one", "slow.sql", "select sleep(0.4) + 1 as one"));
         assertThat(published.statusCode()).as(published.body()).isEqualTo(200);
-        Records records = other.context().getBean(Records.class);
-        other.context().getBean(LiveModules.class).reconcile(records::live);
+        other.context().getBean(LiveModules.class).reconcile();
         return "/api/" + name + "/v1";
     }
 

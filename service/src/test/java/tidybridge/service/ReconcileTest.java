@@ -21,7 +21,6 @@ import tidybridge.demo.TestDatabase;
 import tidybridge.engine.SourceSettings;
 import tidybridge.engine.Sources;
 import tidybridge.records.Records;
-import tidybridge.records.Release;
 import tidybridge.service.live.LiveModule;
 import tidybridge.service.live.LiveModules;
 import tools.jackson.databind.JsonNode;
@@ -157,11 +156,10 @@ class ReconcileTest {
         assertThat(publish("shown", "1.0.0", 5).statusCode()).isEqualTo(200);
         LiveModules modules = service.context().getBean(LiveModules.class);
         Records records = service.context().getBean(Records.class);
-        List<Release> all = records.live();
+        List<Long> all = records.releases().live();
+        long shown = modules.now().module("shown/v1").release().id();
         LiveModule before = modules.now().module("shown/v1");
-        modules.reconcile(() -> all.stream()
-                .filter(release -> !release.module().equals("shown"))
-                .toList());
+        modules.reconcile(() -> all.stream().filter(id -> id != shown).toList());
         assertThat(service.get("/api/shown/v1/n").statusCode()).isEqualTo(404);
         modules.reconcile(() -> all);
         assertThat(value("shown").asInt()).isEqualTo(5);

@@ -189,11 +189,22 @@ final class RunningService implements AutoCloseable {
 
     /** Publishes one module from its text. */
     HttpResponse<String> publish(String yaml, Map<String, String> statements) throws Exception {
+        return publish(yaml, statements, Map.of());
+    }
+
+    /** Publishes one module although it breaks what its callers were promised. */
+    HttpResponse<String> publishBreaking(String yaml, Map<String, String> statements, String reason) throws Exception {
+        return publish(yaml, statements, Map.of("breaking", reason));
+    }
+
+    private HttpResponse<String> publish(String yaml, Map<String, String> statements, Map<String, String> words)
+            throws Exception {
         Map<String, String> files = new LinkedHashMap<>(statements);
         files.put("module.yaml", yaml);
-        return post(
-                "/desk/releases",
-                Map.of("by", "tests", "modules", List.of(Map.of("folder", "modules/test", "files", files))));
+        Map<String, Object> request = new LinkedHashMap<>(words);
+        request.put("by", "tests");
+        request.put("modules", List.of(Map.of("folder", "modules/test", "files", files)));
+        return post("/desk/releases", request);
     }
 
     /** Publishes the demo's workspace. */

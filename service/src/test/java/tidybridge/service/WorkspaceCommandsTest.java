@@ -76,7 +76,7 @@ class WorkspaceCommandsTest {
                 "--folder",
                 workspaceWith("select id from berth where x = :x").toString());
         assertThat(ended.code()).isEqualTo(1);
-        assertThat(ended.err()).isEqualTo("tidy: Nothing was published. 1 module, 1 operation: 1 error, 1 warning.\n");
+        assertThat(ended.err()).isEqualTo("tidy: Nothing was sent. 1 module, 1 operation: 1 error, 1 warning.\n");
     }
 
     @Test

@@ -34,6 +34,10 @@ public enum ProblemKind {
     FORMAT_UNKNOWN(406, "Format not offered", "The answer cannot be given in any format that 'Accept' names."),
     BODY_SLOW(408, "Body too slow", "The request's body came more slowly than this service waits for."),
     CONFLICT(409, "In conflict with what is there", "The request cannot be combined with what is already recorded."),
+    CONTRACT_BROKEN(
+            409,
+            "Callers were promised something else",
+            "The text breaks what callers were promised, or its version does not tell how much it changes; 'modules' names each difference."),
     STILL_RUNNING(
             409,
             "The same request is under way",

@@ -6,31 +6,27 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import tidybridge.core.contract.PageTerms;
 import tidybridge.core.definition.FilterOperator;
-import tidybridge.core.definition.ParameterDefinition;
-import tidybridge.core.plan.Filter;
-import tidybridge.core.plan.Filters;
 
 /** The conditions that callers may put on a collection, each field as an OpenAPI parameter of the style {@code deepObject}. */
 final class FilterParameters {
 
     private FilterParameters() {}
 
-    static List<Map<String, Object>> of(Filters filters) {
-        Map<String, List<Filter>> fields = new LinkedHashMap<>();
-        filters.all().stream()
-                .filter(filter -> !filter.isSearch())
-                .forEach(filter -> fields.computeIfAbsent(filter.field(), field -> new ArrayList<>())
-                        .add(filter));
+    static List<Map<String, Object>> of(List<PageTerms.FilterTerms> filters) {
+        Map<String, List<PageTerms.FilterTerms>> fields = new LinkedHashMap<>();
+        filters.forEach(filter -> fields.computeIfAbsent(filter.field(), field -> new ArrayList<>())
+                .add(filter));
         List<Map<String, Object>> parameters = new ArrayList<>();
         fields.forEach((field, operators) -> parameters.add(parameter(field, operators)));
         return parameters;
     }
 
-    private static Map<String, Object> parameter(String field, List<Filter> operators) {
+    private static Map<String, Object> parameter(String field, List<PageTerms.FilterTerms> operators) {
         Map<String, Object> properties = new LinkedHashMap<>();
         operators.forEach(filter -> properties.put(filter.operator().label(), schema(filter)));
-        Filter first = operators.getFirst();
+        PageTerms.FilterTerms first = operators.getFirst();
         return map(
                 "name",
                 field,
@@ -38,7 +34,7 @@ final class FilterParameters {
                 "query",
                 "description",
                 "Only rows whose '" + field + "' compares so, as in "
-                        + first.parameter().wireName() + "=... Several conditions must all hold.",
+                        + first.value().name() + "=... Several conditions must all hold.",
                 "required",
                 false,
                 "style",
@@ -49,7 +45,7 @@ final class FilterParameters {
                 map("type", "object", "additionalProperties", false, "properties", properties));
     }
 
-    private static Map<String, Object> schema(Filter filter) {
+    private static Map<String, Object> schema(PageTerms.FilterTerms filter) {
         if (filter.operator() == FilterOperator.IN) {
             return map(
                     "type",
@@ -57,8 +53,7 @@ final class FilterParameters {
                     "description",
                     filter.operator().about() + "; a comma inside of a value is written \\,");
         }
-        ParameterDefinition parameter = filter.parameter();
-        Map<String, Object> schema = new LinkedHashMap<>(Schemas.parameter(parameter));
+        Map<String, Object> schema = new LinkedHashMap<>(Schemas.parameter(filter.value()));
         schema.put("description", filter.operator().about());
         return schema;
     }

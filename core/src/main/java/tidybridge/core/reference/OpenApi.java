@@ -14,23 +14,20 @@ import tidybridge.core.access.Needs;
 import tidybridge.core.bind.Binder;
 import tidybridge.core.bind.BodyKind;
 import tidybridge.core.catalog.FieldType;
-import tidybridge.core.definition.PageRule;
-import tidybridge.core.definition.ParameterDefinition;
-import tidybridge.core.plan.ChangePlan;
-import tidybridge.core.plan.CollectionPlan;
-import tidybridge.core.plan.ModulePlan;
-import tidybridge.core.plan.OneRowPlan;
-import tidybridge.core.plan.OperationIds;
-import tidybridge.core.plan.OperationPlan;
-import tidybridge.core.plan.PageOrder;
-import tidybridge.core.plan.RoutePlan;
+import tidybridge.core.contract.AnswerTerms;
+import tidybridge.core.contract.BodyTerms;
+import tidybridge.core.contract.ChangeTerms;
+import tidybridge.core.contract.Contract;
+import tidybridge.core.contract.InputTerms;
+import tidybridge.core.contract.OperationTerms;
+import tidybridge.core.contract.PageTerms;
 import tidybridge.core.problem.Problem;
 import tools.jackson.databind.SerializationFeature;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
- * The OpenAPI 3.1 description of a module, made from its plan. Rows are described in JSON Schema 2020-12 by their statement's real
- * column types.
+ * The OpenAPI 3.1 description of a module, made from what its release promises. Rows are described in JSON Schema 2020-12 by the types
+ * their statement had when it was published.
  */
 public final class OpenApi {
 
@@ -43,57 +40,56 @@ public final class OpenApi {
     private static final JsonMapper JSON =
             JsonMapper.builder().enable(SerializationFeature.INDENT_OUTPUT).build();
 
-    private final ModulePlan module;
-    private final OperationIds ids;
+    private final Contract contract;
     private final Map<String, Object> schemas = new TreeMap<>();
     private final RowSchemas rows = new RowSchemas(schemas);
 
-    private OpenApi(ModulePlan module) {
-        this.module = module;
-        this.ids = OperationIds.of(module);
+    private OpenApi(Contract contract) {
+        this.contract = contract;
     }
 
     /** The document as maps, lists, texts, numbers and booleans, in reading order. */
-    public static Map<String, Object> document(ModulePlan module) {
-        return new OpenApi(module).document();
+    public static Map<String, Object> document(Contract contract) {
+        return new OpenApi(contract).document();
     }
 
     /** The document as JSON in UTF-8. */
-    public static byte[] json(ModulePlan module) {
-        return JSON.writeValueAsBytes(document(module));
+    public static byte[] json(Contract contract) {
+        return JSON.writeValueAsBytes(document(contract));
     }
 
     /** The document as YAML. */
-    public static String yaml(ModulePlan module) {
+    public static String yaml(Contract contract) {
         DumpSettings settings = DumpSettings.builder()
                 .setDefaultFlowStyle(FlowStyle.BLOCK)
                 .setDereferenceAliases(true)
                 .build();
-        return new Dump(settings, new UnmistakableYaml(settings)).dumpToString(document(module));
+        return new Dump(settings, new UnmistakableYaml(settings)).dumpToString(document(contract));
     }
 
     private Map<String, Object> document() {
         Map<String, Object> info =
-                map("title", module.title(), "version", module.version().toString());
-        info.put("description", module.about() == null ? module.title() : module.about());
+                map("title", contract.title(), "version", contract.version().toString());
+        info.put("description", contract.about() == null ? contract.title() : contract.about());
         Map<String, Object> paths = new LinkedHashMap<>();
-        for (RoutePlan route : module.routes()) {
-            Map<String, Object> item = new LinkedHashMap<>();
-            for (OperationPlan operation : route.operations()) {
-                item.put(operation.method().name().toLowerCase(Locale.ROOT), operation(operation));
-            }
-            paths.put(route.path().text(), item);
+        for (OperationTerms operation : contract.operations()) {
+            item(paths, operation.path()).put(operation.method().name().toLowerCase(Locale.ROOT), operation(operation));
         }
         schemas.put("Problem", Schemas.problem());
         Map<String, Object> responses = Responses.shared();
         Unused.drop(paths, Map.of("schemas", schemas, "responses", responses));
         Map<String, Object> components = map("schemas", schemas, "responses", responses);
         Map<String, Object> document = map(
-                "openapi", "3.1.0", "info", info, "servers", List.of(map("url", module.basePath())), "paths", paths);
+                "openapi", "3.1.0", "info", info, "servers", List.of(map("url", contract.basePath())), "paths", paths);
         components.put("securitySchemes", schemes());
         document.put("tags", tags());
         document.put("components", components);
         return document;
+    }
+
+    @SuppressWarnings("unchecked")
+    private static Map<String, Object> item(Map<String, Object> paths, String path) {
+        return (Map<String, Object>) paths.computeIfAbsent(path, key -> map());
     }
 
     /**
@@ -115,14 +111,11 @@ public final class OpenApi {
 
     private Map<String, Object> schemes() {
         Map<String, Object> scopes = new TreeMap<>();
-        module.operations()
+        contract.operations()
                 .forEach(operation -> operation
                         .needs()
                         .anyOf()
-                        .forEach(privilege -> scopes.putIfAbsent(
-                                privilege,
-                                "Needed by " + operation.method() + " "
-                                        + operation.path().text() + ".")));
+                        .forEach(privilege -> scopes.putIfAbsent(privilege, "Needed by " + operation.label() + ".")));
         return map(
                 OAUTH,
                 map(
@@ -137,8 +130,8 @@ public final class OpenApi {
     }
 
     private List<Map<String, Object>> tags() {
-        return module.routes().stream()
-                .map(route -> tag(route.path().text()))
+        return contract.operations().stream()
+                .map(operation -> tag(operation.path()))
                 .distinct()
                 .map(tag -> map("name", tag, "description", "Everything under /" + tag + "."))
                 .toList();
@@ -147,70 +140,64 @@ public final class OpenApi {
     /** Operations stand together by the first word of their path. */
     private String tag(String path) {
         String first = path.split("/", -1)[1];
-        return first.isEmpty() || first.contains("{") ? module.name() : first;
+        return first.isEmpty() || first.contains("{") ? contract.module() : first;
     }
 
-    private Map<String, Object> operation(OperationPlan plan) {
-        String id = ids.of(plan);
-        Map<String, Object> result =
-                map("operationId", id, "tags", List.of(tag(plan.path().text())));
-        if (plan.header().about() != null) {
-            result.put("summary", plan.header().about());
+    private Map<String, Object> operation(OperationTerms operation) {
+        Map<String, Object> result = map("operationId", operation.id(), "tags", List.of(tag(operation.path())));
+        if (operation.about() != null) {
+            result.put("summary", operation.about());
         }
-        result.put("description", description(plan));
-        result.put("security", security(plan.needs()));
+        result.put("description", description(operation));
+        result.put("security", security(operation.needs()));
         List<Object> parameters = new ArrayList<>();
-        for (ParameterDefinition parameter : plan.parameters()) {
-            switch (parameter.in()) {
-                case PATH, QUERY, HEADER, COOKIE -> parameters.add(parameter(parameter));
-                case BODY, FORM, CALLER, REQUEST -> {}
-            }
-        }
-        OwnParameters.of(plan).forEach(own -> parameters.add(parameter(own)));
-        if (plan instanceof CollectionPlan collection) {
-            parameters.addAll(FilterParameters.of(collection.filters()));
-            parameters.add(limit(collection.page()));
-            parameters.add(after(collection.order()));
+        operation.inputs().stream()
+                .filter(input -> !input.inBody())
+                .map(OpenApi::parameter)
+                .forEach(parameters::add);
+        OwnParameters.of(operation).forEach(own -> parameters.add(parameter(own)));
+        PageTerms page = operation.page();
+        if (page != null) {
+            parameters.addAll(FilterParameters.of(page.filters()));
+            parameters.add(limit(page));
+            parameters.add(after(page));
         }
         if (!parameters.isEmpty()) {
             result.put("parameters", parameters);
         }
-        BodyKind body = plan.binder().bodyKind();
-        if (body != BodyKind.NONE) {
-            result.put("requestBody", RequestBody.of(plan, body));
+        if (operation.body().kind() != BodyKind.NONE) {
+            result.put("requestBody", RequestBody.of(operation));
         }
-        if (plan.header().deprecated() != null) {
+        if (operation.deprecated() != null) {
             result.put("deprecated", true);
         }
-        result.put("responses", new Responses(module, plan, answer(plan, id)).all());
+        result.put("responses", new Responses(contract, operation, answer(operation)).all());
         return result;
     }
 
     /** What its owner says of it, and what the plan knows besides. */
-    private static String description(OperationPlan plan) {
-        String about = plan.header().about();
+    private String description(OperationTerms operation) {
+        String about = operation.about();
         String said = about == null ? "" : about.endsWith(".") ? about + " " : about + ". ";
-        String more = switch (plan) {
-            case CollectionPlan page ->
-                "A page holds " + page.page().limit() + " rows unless 'limit' says otherwise, "
-                        + page.page().most() + " at most.";
-            case OneRowPlan row -> "";
-            case ChangePlan change ->
-                change.sequence().readOnly()
-                        ? ""
-                        : "Sent again with the same Idempotency-Key, it is answered alike and done once.";
-        };
-        String all = said + more + (more.isEmpty() ? "" : " ") + needed(plan.needs());
-        return all.isBlank() ? plan.label() : all.strip();
+        PageTerms page = operation.page();
+        ChangeTerms change = operation.change();
+        String more = "";
+        if (page != null) {
+            more = "A page holds " + page.limit() + " rows unless 'limit' says otherwise, " + page.most() + " at most.";
+        } else if (change != null && !change.readOnly()) {
+            more = "Sent again with the same Idempotency-Key, it is answered alike and done once.";
+        }
+        String all = said + more + (more.isEmpty() ? "" : " ") + needed(operation.needs());
+        return all.isBlank() ? contract.identity() + " " + operation.label() : all.strip();
     }
 
     private static String needed(Needs needs) {
         return needs.anyOf().isEmpty() ? "" : "Needs the privilege " + String.join(", or ", needs.anyOf()) + ".";
     }
 
-    private static Map<String, Object> parameter(ParameterDefinition parameter) {
+    private static Map<String, Object> parameter(InputTerms parameter) {
         Map<String, Object> result =
-                map("name", parameter.wireName(), "in", parameter.in().name().toLowerCase(Locale.ROOT));
+                map("name", parameter.name(), "in", parameter.in().name().toLowerCase(Locale.ROOT));
         if (parameter.about() != null) {
             result.put("description", parameter.about());
         }
@@ -226,7 +213,7 @@ public final class OpenApi {
         return result;
     }
 
-    private static Map<String, Object> limit(PageRule page) {
+    private static Map<String, Object> limit(PageTerms page) {
         return map(
                 "name",
                 Binder.LIMIT,
@@ -251,9 +238,9 @@ public final class OpenApi {
                         : map("type", "integer", "minimum", 1, "maximum", page.most(), "default", page.limit()));
     }
 
-    private static Map<String, Object> after(PageOrder order) {
-        String by = order.keys().stream()
-                .map(key -> key.name() + (key.descending() ? " (descending)" : ""))
+    private static Map<String, Object> after(PageTerms page) {
+        String by = page.order().stream()
+                .map(PageTerms.KeyTerms::toString)
                 .collect(Collectors.joining(", ", " Rows are ordered by ", "."));
         return map(
                 "name",
@@ -273,41 +260,44 @@ public final class OpenApi {
     }
 
     /** The schema of what is answered; empty for nothing and for files. */
-    private Map<String, Object> answer(OperationPlan plan, String id) {
-        Map<String, Object> whole = whole(plan, id);
-        if (plan.fields().stream().anyMatch(field -> field.type() == FieldType.JSON)) {
+    private Map<String, Object> answer(OperationTerms operation) {
+        Map<String, Object> whole = whole(operation);
+        if (operation.answer().fields().stream().anyMatch(field -> field.type() == FieldType.JSON)) {
             schemas.put("Json", Schemas.json());
         }
-        if (!(plan instanceof ChangePlan change) || change.preview() == null || whole.isEmpty()) {
+        ChangeTerms change = operation.change();
+        if (change == null || !change.preview() || whole.isEmpty()) {
             return whole;
         }
-        String name = RowSchemas.pascal(id) + "Answer";
+        String name = RowSchemas.pascal(operation.id()) + "Answer";
         schemas.put(name, Schemas.orPreview(resolved(whole)));
         return reference("schemas", name);
     }
 
-    private Map<String, Object> whole(OperationPlan plan, String id) {
-        if (plan instanceof ChangePlan change && change.batch() != null) {
-            return Schemas.batch(change.batch());
+    private Map<String, Object> whole(OperationTerms operation) {
+        BodyTerms.BatchTerms batch = operation.body().batch();
+        if (batch != null) {
+            return Schemas.batch(batch);
         }
-        return switch (plan.answer()) {
-            case ROWS -> rows.page(rows.row(plan, tag(plan.path().text()), id, row(plan)));
-            case ROW -> reference("schemas", rows.row(plan, tag(plan.path().text()), id, row(plan)));
+        AnswerTerms answer = operation.answer();
+        return switch (answer.kind()) {
+            case ROWS -> rows.page(rows.row(operation, tag(operation.path()), row(answer)));
+            case ROW -> reference("schemas", rows.row(operation, tag(operation.path()), row(answer)));
             case VALUE ->
                 map(
                         "type", "object",
                         "required", List.of("value"),
-                        "properties", map("value", Schemas.field(plan.fields().getFirst())));
+                        "properties", map("value", Schemas.field(answer.fields().getFirst())));
             case NOTHING, FILE -> map();
         };
     }
 
-    private static Map<String, Object> row(OperationPlan plan) {
-        Map<String, Object> row = Schemas.row(plan.fields());
-        if (!plan.forms().choices().names().isEmpty()) {
+    private static Map<String, Object> row(AnswerTerms answer) {
+        Map<String, Object> row = Schemas.row(answer.fields());
+        if (!answer.choices().isEmpty()) {
             Schemas.chosen(row);
         }
-        return Schemas.withResults(row, plan);
+        return Schemas.withResults(row, answer.results());
     }
 
     @SuppressWarnings("unchecked")

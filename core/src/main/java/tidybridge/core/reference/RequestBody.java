@@ -6,12 +6,11 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import tidybridge.core.bind.BodyKind;
-import tidybridge.core.definition.BatchRule;
+import tidybridge.core.contract.BodyTerms;
+import tidybridge.core.contract.InputTerms;
+import tidybridge.core.contract.OperationTerms;
 import tidybridge.core.definition.In;
 import tidybridge.core.definition.Method;
-import tidybridge.core.definition.ParameterDefinition;
-import tidybridge.core.plan.ChangePlan;
-import tidybridge.core.plan.OperationPlan;
 
 /** The body of a request: one schema put together from the parameters that take parts of it. */
 final class RequestBody {
@@ -21,31 +20,30 @@ final class RequestBody {
     /** What a partial update is sent as (RFC 7396). */
     private static final String MERGE_PATCH = "application/merge-patch+json";
 
-    static Map<String, Object> of(OperationPlan plan, BodyKind kind) {
-        List<ParameterDefinition> parts = plan.parameters().stream()
-                .filter(parameter -> parameter.in() == In.BODY || parameter.in() == In.FORM)
-                .toList();
-        boolean required = parts.stream().anyMatch(ParameterDefinition::required);
-        Map<String, Object> schema =
-                parts.getFirst().wireName().isEmpty() ? described(parts.getFirst()) : object(parts);
-        BatchRule batch = plan instanceof ChangePlan change ? change.batch() : null;
+    static Map<String, Object> of(OperationTerms operation) {
+        List<InputTerms> parts =
+                operation.inputs().stream().filter(InputTerms::inBody).toList();
+        boolean required = parts.stream().anyMatch(InputTerms::required);
+        Map<String, Object> schema = parts.getFirst().name().isEmpty() ? described(parts.getFirst()) : object(parts);
+        BodyTerms.BatchTerms batch = operation.body().batch();
         Map<String, Object> body =
                 batch == null ? schema : map("type", "array", "minItems", 1, "maxItems", batch.most(), "items", schema);
         Map<String, Object> content = map();
-        if (plan.method() == Method.PATCH && kind == BodyKind.JSON && batch == null) {
+        BodyKind kind = operation.body().kind();
+        if (operation.method() == Method.PATCH && kind == BodyKind.JSON && batch == null) {
             body.put(
                     "description",
                     "A JSON Merge Patch (RFC 7396): what it does not name stays as it is, and nothing else can be changed.");
             content.put(MERGE_PATCH, map("schema", body));
         }
         content.put(kind.mediaType(), map("schema", body));
-        boolean needed = required || batch != null || plan.method() == Method.PATCH;
+        boolean needed = required || batch != null || operation.method() == Method.PATCH;
         return map("required", needed, "content", content);
     }
 
-    private static Map<String, Object> object(List<ParameterDefinition> parts) {
+    private static Map<String, Object> object(List<InputTerms> parts) {
         Map<String, Object> root = empty();
-        for (ParameterDefinition part : parts) {
+        for (InputTerms part : parts) {
             Map<String, Object> at = root;
             List<String> names = names(part);
             for (String name : names.subList(0, names.size() - 1)) {
@@ -63,18 +61,18 @@ final class RequestBody {
     }
 
     /** The names along a JSON Pointer; a form field's own name. */
-    private static List<String> names(ParameterDefinition part) {
+    private static List<String> names(InputTerms part) {
         if (part.in() == In.FORM) {
-            return List.of(part.wireName());
+            return List.of(part.name());
         }
         List<String> names = new ArrayList<>();
-        for (String name : part.wireName().substring(1).split("/", -1)) {
+        for (String name : part.name().substring(1).split("/", -1)) {
             names.add(name.replace("~1", "/").replace("~0", "~"));
         }
         return names;
     }
 
-    private static Map<String, Object> described(ParameterDefinition part) {
+    private static Map<String, Object> described(InputTerms part) {
         Map<String, Object> schema = Schemas.parameter(part);
         if (part.about() != null) {
             schema.put("description", part.about());

@@ -8,30 +8,18 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import tidybridge.core.bind.BodyKind;
+import tidybridge.core.contract.AnswerTerms;
+import tidybridge.core.contract.ChangeTerms;
+import tidybridge.core.contract.Contract;
+import tidybridge.core.contract.OperationTerms;
+import tidybridge.core.contract.RefusalTerms;
 import tidybridge.core.definition.AnswerKind;
-import tidybridge.core.definition.Method;
 import tidybridge.core.definition.Need;
-import tidybridge.core.definition.RefusalRule;
 import tidybridge.core.definition.RowFormat;
-import tidybridge.core.plan.ChangePlan;
-import tidybridge.core.plan.CollectionPlan;
-import tidybridge.core.plan.FilePlan;
-import tidybridge.core.plan.HeaderColumn;
-import tidybridge.core.plan.ModulePlan;
-import tidybridge.core.plan.NothingPlan;
-import tidybridge.core.plan.OneRowPlan;
-import tidybridge.core.plan.OperationPlan;
-import tidybridge.core.plan.ReadPlan;
-import tidybridge.core.plan.RowPlan;
-import tidybridge.core.plan.RowReply;
-import tidybridge.core.plan.StepPlan;
-import tidybridge.core.plan.Template;
-import tidybridge.core.plan.ValuePlan;
 import tidybridge.core.problem.Problem;
 import tidybridge.core.problem.ProblemKind;
 
@@ -64,23 +52,20 @@ final class Responses {
     };
 
     private static final String OTHER = "default";
-    private static final int OK = 200;
-    private static final int CREATED = 201;
-    private static final int NO_CONTENT = 204;
 
-    private final ModulePlan module;
-    private final OperationPlan plan;
-    private final Map<String, Object> answer;
+    private final Contract contract;
+    private final OperationTerms operation;
+    private final Map<String, Object> body;
 
     /**
      * Describes the answers of an operation.
      *
-     * @param answer the schema of its body; empty for none, and for a file
+     * @param body the schema of the hoped-for answer's body; empty for none, and for a file
      */
-    Responses(ModulePlan module, OperationPlan plan, Map<String, Object> answer) {
-        this.module = module;
-        this.plan = plan;
-        this.answer = answer;
+    Responses(Contract contract, OperationTerms operation, Map<String, Object> body) {
+        this.contract = contract;
+        this.operation = operation;
+        this.body = body;
     }
 
     /** By status, in rising order, and what can come besides at the end. */
@@ -90,10 +75,11 @@ final class Responses {
             responses.put(String.valueOf(kind.status()), problem(kind));
         }
         refusals().forEach((status, rules) -> responses.put(String.valueOf(status), refusal(status, rules)));
-        responses.put(String.valueOf(status(plan)), success());
-        if (plan instanceof ReadPlan read && read.reply().tellsState()) {
+        AnswerTerms answer = operation.answer();
+        responses.put(String.valueOf(answer.status()), success());
+        if (answer.tag() || answer.modified()) {
             Map<String, Object> unchanged = map("description", "It is still what the caller has.");
-            unchanged.put("headers", state(read.reply()));
+            unchanged.put("headers", state(answer.tag(), answer.modified()));
             responses.put("304", unchanged);
         }
         responses.put(OTHER, problem(OTHER));
@@ -102,68 +88,44 @@ final class Responses {
 
     private List<ProblemKind> kinds() {
         List<ProblemKind> kinds = new ArrayList<>(List.of(ALWAYS));
-        if (plan.answer() != AnswerKind.ROWS) {
+        if (operation.answer().kind() != AnswerKind.ROWS) {
             kinds.add(ProblemKind.ROW_UNKNOWN);
         }
-        if (plan.binder().bodyKind() != BodyKind.NONE) {
+        if (operation.body().kind() != BodyKind.NONE) {
             kinds.addAll(List.of(WITH_A_BODY));
         }
-        if (!plan.needs().open()) {
+        if (!operation.needs().open()) {
             kinds.add(ProblemKind.PRIVILEGE_NEEDED);
         }
         // every known caller may have a quota of their own
-        boolean counted = plan.quota() != null || module.admission().quota() != null;
-        if (counted || !plan.needs().open()) {
+        boolean counted = operation.quota() != null || contract.admission().quota() != null;
+        if (counted || !operation.needs().open()) {
             kinds.add(ProblemKind.QUOTA_USED_UP);
         }
-        switch (plan) {
-            case ReadPlan read -> {
-                if (read.reply().tellsState()) {
-                    kinds.add(ProblemKind.STATE_CHANGED);
-                }
-            }
-            case ChangePlan change -> {
-                kinds.addAll(List.of(OF_CHANGES));
-                if (change.guard() != null) {
-                    kinds.add(ProblemKind.STATE_CHANGED);
-                }
-                if (change.precondition() == Need.REQUIRED) {
-                    kinds.add(ProblemKind.STATE_NEEDED);
-                }
-            }
+        ChangeTerms change = operation.change();
+        if (change != null) {
+            kinds.addAll(List.of(OF_CHANGES));
+        }
+        if (change == null ? operation.answer().tag() || operation.answer().modified() : change.guarded()) {
+            kinds.add(ProblemKind.STATE_CHANGED);
+        }
+        if (change != null && change.precondition() == Need.REQUIRED) {
+            kinds.add(ProblemKind.STATE_NEEDED);
         }
         return kinds;
     }
 
-    /** The status of the hoped-for answer. */
-    private static int status(OperationPlan plan) {
-        return switch (plan) {
-            case ChangePlan change -> change.reply().status();
-            case NothingPlan nothing -> NO_CONTENT;
-            case CollectionPlan page -> OK;
-            case RowPlan row -> OK;
-            case ValuePlan value -> OK;
-            case FilePlan file -> OK;
-        };
-    }
-
     /** What the definition itself refuses, by status. */
-    private Map<Integer, List<RefusalRule>> refusals() {
-        List<RefusalRule> all = new ArrayList<>(plan.conditions().refusals());
-        if (plan instanceof ChangePlan change) {
-            change.sequence().steps().stream()
-                    .map(StepPlan::otherwise)
-                    .filter(Objects::nonNull)
-                    .forEach(all::add);
-        }
-        return all.stream().collect(Collectors.groupingBy(RefusalRule::status, TreeMap::new, Collectors.toList()));
+    private Map<Integer, List<RefusalTerms>> refusals() {
+        return operation.refusals().stream()
+                .collect(Collectors.groupingBy(RefusalTerms::status, TreeMap::new, Collectors.toList()));
     }
 
     /** Each rule is an example under its code, beside what else the status may mean. */
-    private Map<String, Object> refusal(int status, List<RefusalRule> rules) {
+    private Map<String, Object> refusal(int status, List<RefusalTerms> rules) {
         ProblemKind kind = ProblemKind.ofRefusal(status);
         Map<String, Object> examples = map();
-        for (RefusalRule rule : rules) {
+        for (RefusalTerms rule : rules) {
             String said = rule.message() == null ? kind.meaning() : rule.message();
             examples.putIfAbsent(
                     rule.code(),
@@ -171,7 +133,7 @@ final class Responses {
                             "value",
                             map(
                                     "type",
-                                    Problem.type(kind, plan.conditions().module(), rule.code()),
+                                    Problem.type(kind, contract.identity(), rule.code()),
                                     "title",
                                     kind.title(),
                                     "status",
@@ -182,7 +144,7 @@ final class Responses {
                                     rule.code())));
         }
         String messages = rules.stream()
-                .map(RefusalRule::message)
+                .map(RefusalTerms::message)
                 .filter(Objects::nonNull)
                 .distinct()
                 .collect(Collectors.joining(" "));
@@ -196,17 +158,18 @@ final class Responses {
     }
 
     private Map<String, Object> success() {
-        Map<String, Object> success = map("description", description(plan));
+        Map<String, Object> success = map("description", description());
         Map<String, Object> headers = headers();
         if (!headers.isEmpty()) {
             success.put("headers", headers);
         }
-        if (plan instanceof FilePlan file) {
-            String type = file.columns().mediaType();
+        AnswerTerms answer = operation.answer();
+        if (answer.kind() == AnswerKind.FILE) {
+            String type = answer.mediaType();
             success.put("content", map(type == null ? "*/*" : type, map("schema", map())));
-        } else if (!answer.isEmpty()) {
-            Map<String, Object> content = map("application/json", map("schema", answer));
-            for (RowFormat format : plan.forms().formats()) {
+        } else if (!body.isEmpty()) {
+            Map<String, Object> content = map("application/json", map("schema", body));
+            for (RowFormat format : answer.formats()) {
                 content.putIfAbsent(format.mediaType(), map("schema", written(format)));
             }
             success.put("content", content);
@@ -223,89 +186,57 @@ final class Responses {
 
     private Map<String, Object> headers() {
         Map<String, Object> headers = map();
-        switch (plan) {
-            case CollectionPlan page -> {
-                headers.putAll(state(page.reply()));
+        AnswerTerms answer = operation.answer();
+        ChangeTerms change = operation.change();
+        if (operation.page() != null) {
+            headers.putAll(state(answer.tag(), answer.modified()));
+            headers.put(
+                    "Link",
+                    header(
+                            "The next page with rel=\"next\" (RFC 8288); absent on the last one, and on a page too large to be held back."));
+            if (!answer.formats().isEmpty()) {
                 headers.put(
-                        "Link",
+                        "Page-End",
                         header(
-                                "The next page with rel=\"next\" (RFC 8288); absent on the last one, and on a page too large to be held back."));
-                if (!page.forms().formats().isEmpty()) {
-                    headers.put(
-                            "Page-End",
-                            header(
-                                    "Of what is not JSON: how many rows there are, and whether they are the last, as a dictionary of RFC 9651. On an answer too large to be held back it follows the body, as a trailer; without it the rows are not whole."));
-                }
+                                "Of what is not JSON: how many rows there are, and whether they are the last, as a dictionary of RFC 9651. On an answer too large to be held back it follows the body, as a trailer; without it the rows are not whole."));
             }
-            case OneRowPlan row -> {
-                headers.putAll(state(row.reply()));
-                addColumns(row.reply().headers(), headers);
+        } else {
+            if (change != null && change.located()) {
+                headers.put("Location", header("Where it is found."));
             }
-            case ChangePlan change -> {
-                if (change.reply().location() != null) {
-                    headers.put("Location", header("Where it is found."));
-                }
-                stateBehind(change).ifPresent(reply -> headers.putAll(state(reply)));
-                addColumns(change.reply().headers(), headers);
-            }
+            headers.putAll(
+                    change == null ? state(answer.tag(), answer.modified()) : state(change.tag(), change.modified()));
+            answer.headers().forEach(name -> headers.put(name, header("A value of the answer.")));
         }
-        addFreshness(plan, headers);
+        if (answer.fresh() != null) {
+            headers.put(
+                    "Cache-Control",
+                    header("The answer may be used again for " + answer.fresh() + " s without asking (RFC 9111)."));
+        }
         return headers;
     }
 
-    /** The read whose state a change tells afterwards: the one at its own route, or where what it made is found. */
-    private Optional<RowReply> stateBehind(ChangePlan change) {
-        Template location = change.reply().location();
-        if (change.reply().status() == CREATED && location != null) {
-            String shape = location.shape();
-            return module.routes().stream()
-                    .filter(route -> shape(route.path().text()).equals(shape))
-                    .flatMap(route -> route.operations().stream())
-                    .filter(OneRowPlan.class::isInstance)
-                    .map(read -> ((OneRowPlan) read).reply())
-                    .findFirst();
-        }
-        RowPlan guard = change.guard();
-        return guard == null || change.method() == Method.DELETE ? Optional.empty() : Optional.of(guard.reply());
-    }
-
-    private static String shape(String path) {
-        return path.replaceAll("\\{[^}]*}", "{}");
-    }
-
-    private static Map<String, Object> state(RowReply reply) {
+    private static Map<String, Object> state(boolean tag, boolean modified) {
         Map<String, Object> headers = map();
-        if (reply.tag() != null) {
+        if (tag) {
             headers.put("ETag", header("The state that is told, for If-None-Match and If-Match."));
         }
-        if (reply.modified() >= 0) {
+        if (modified) {
             headers.put("Last-Modified", header("When it was changed last."));
         }
         return headers;
-    }
-
-    private static void addColumns(List<HeaderColumn> columns, Map<String, Object> headers) {
-        columns.forEach(column -> headers.put(column.name(), header("A value of the answer.")));
-    }
-
-    private static void addFreshness(OperationPlan plan, Map<String, Object> headers) {
-        if (plan instanceof ReadPlan read && read.reply().fresh() != null) {
-            headers.put(
-                    "Cache-Control",
-                    header("The answer may be used again for "
-                            + read.reply().fresh().time().toSeconds() + " s without asking (RFC 9111)."));
-        }
     }
 
     private static Map<String, Object> header(String description) {
         return map("description", description, "schema", map("type", "string"));
     }
 
-    private static String description(OperationPlan plan) {
-        if (plan instanceof ChangePlan change && !change.sequence().readOnly()) {
-            return change.reply().location() != null ? "It was made." : "It is done.";
+    private String description() {
+        ChangeTerms change = operation.change();
+        if (change != null && !change.readOnly()) {
+            return change.located() ? "It was made." : "It is done.";
         }
-        return switch (plan.answer()) {
+        return switch (operation.answer().kind()) {
             case ROWS -> "A page of the collection.";
             case ROW -> "The row.";
             case VALUE -> "The value.";

@@ -6,7 +6,7 @@ import static tidybridge.core.reference.OpenApi.reference;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import tidybridge.core.plan.OperationPlan;
+import tidybridge.core.contract.OperationTerms;
 
 /** Names the schemas of rows and pages by what they are rows of, so that typed clients have one type for one thing. Not thread-safe. */
 final class RowSchemas {
@@ -33,14 +33,14 @@ final class RowSchemas {
      *
      * @param tag the resource
      */
-    String row(OperationPlan plan, String tag, String id, Map<String, Object> schema) {
+    String row(OperationTerms operation, String tag, Map<String, Object> schema) {
         Named same = new Named(tag, schema);
         String known = rows.get(same);
         if (known != null) {
             return known;
         }
-        String usual = of(plan.path().text());
-        String name = usual.isEmpty() || isTaken(usual) ? pascal(id) : usual;
+        String usual = of(operation.path());
+        String name = usual.isEmpty() || isTaken(usual) ? pascal(operation.id()) : usual;
         String free = name;
         for (int number = 2; isTaken(free); number++) {
             free = name + number;

@@ -8,16 +8,14 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
-import tidybridge.core.answer.ShapedField;
+import tidybridge.core.contract.AnswerTerms;
+import tidybridge.core.contract.BodyTerms;
+import tidybridge.core.contract.FieldTerms;
+import tidybridge.core.contract.InputTerms;
+import tidybridge.core.contract.LimitTerms;
+import tidybridge.core.contract.ListTerms;
 import tidybridge.core.definition.BatchRule;
-import tidybridge.core.definition.Constraints;
-import tidybridge.core.definition.ListRule;
-import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.definition.ParameterType;
-import tidybridge.core.definition.StepDefinition;
-import tidybridge.core.plan.ChangePlan;
-import tidybridge.core.plan.OperationPlan;
-import tidybridge.core.plan.StepPlan;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -26,9 +24,9 @@ final class Schemas {
 
     private Schemas() {}
 
-    static Map<String, Object> row(List<ShapedField> fields) {
+    static Map<String, Object> row(List<FieldTerms> fields) {
         Map<String, Object> root = object();
-        for (ShapedField field : fields) {
+        for (FieldTerms field : fields) {
             Map<String, Object> at = root;
             List<String> path = field.path();
             for (String name : path.subList(0, path.size() - 1)) {
@@ -77,23 +75,23 @@ final class Schemas {
 
     /** An object whose fields may all be null is null when they are. */
     @SuppressWarnings("unchecked")
-    private static void settleNested(Map<String, Object> schema, String prefix, List<ShapedField> fields) {
+    private static void settleNested(Map<String, Object> schema, String prefix, List<FieldTerms> fields) {
         properties(schema).forEach((name, property) -> {
             Map<String, Object> nested = (Map<String, Object>) property;
             String path = prefix + name + ".";
-            List<ShapedField> below = fields.stream()
+            List<FieldTerms> below = fields.stream()
                     .filter(field -> field.name().startsWith(path))
                     .toList();
             if (!below.isEmpty()) {
                 settleNested(nested, path, fields);
-                if (below.stream().allMatch(ShapedField::nullable)) {
+                if (below.stream().allMatch(FieldTerms::nullable)) {
                     nested.put("type", List.of("object", "null"));
                 }
             }
         });
     }
 
-    static Map<String, Object> field(ShapedField field) {
+    static Map<String, Object> field(FieldTerms field) {
         Map<String, Object> schema = typed(field);
         Object type = schema.get("type");
         List<Object> members = new ArrayList<>(field.members());
@@ -119,11 +117,11 @@ final class Schemas {
         return schema;
     }
 
-    private static Map<String, Object> typed(ShapedField field) {
+    private static Map<String, Object> typed(FieldTerms field) {
         return field.asText() ? map("type", "string", "pattern", "^-?[0-9.eE+-]+$") : ofColumn(field);
     }
 
-    private static Map<String, Object> ofColumn(ShapedField field) {
+    private static Map<String, Object> ofColumn(FieldTerms field) {
         return switch (field.type()) {
             case INTEGER -> map("type", "integer", "format", "int64");
             case DECIMAL -> map("type", "number");
@@ -151,19 +149,19 @@ final class Schemas {
     }
 
     /** What a parameter may be. */
-    static Map<String, Object> parameter(ParameterDefinition parameter) {
-        ListRule list = parameter.list();
+    static Map<String, Object> parameter(InputTerms parameter) {
+        ListTerms list = parameter.list();
         Map<String, Object> schema = list == null
-                ? limited(parameter.type(), parameter.constraints())
-                : map("type", "array", "items", limited(list.type(), list.constraints()));
+                ? limited(parameter.type(), parameter.limits())
+                : map("type", "array", "items", limited(list.type(), list.limits()));
         if (list != null) {
             putIfSet(schema, "minItems", list.minItems() == 0 ? null : list.minItems());
             schema.put("maxItems", list.maxItems());
             putIfSet(schema, "uniqueItems", list.unique() ? Boolean.TRUE : null);
         }
-        String defaultText = parameter.defaultText();
-        if (defaultText != null) {
-            schema.put("default", typed(parameter.type(), defaultText));
+        String usual = parameter.usual();
+        if (usual != null) {
+            schema.put("default", typed(parameter.type(), usual));
         }
         if (parameter.nullable()) {
             schema.put("type", List.of(String.valueOf(schema.get("type")), "null"));
@@ -171,7 +169,7 @@ final class Schemas {
         return schema;
     }
 
-    private static Map<String, Object> limited(ParameterType type, Constraints limits) {
+    private static Map<String, Object> limited(ParameterType type, LimitTerms limits) {
         Map<String, Object> schema = bare(type);
         BigDecimal most = limits.maximum();
         if (most != null && most.compareTo(BigDecimal.valueOf(Long.MAX_VALUE)) > 0) {
@@ -184,10 +182,7 @@ final class Schemas {
         putIfSet(schema, "multipleOf", number(limits.multipleOf()));
         putIfSet(schema, "minLength", limits.minLength());
         putIfSet(schema, "maxLength", limits.maxLength());
-        putIfSet(
-                schema,
-                "pattern",
-                limits.pattern() == null ? null : limits.pattern().text());
+        putIfSet(schema, "pattern", limits.pattern());
         if (!limits.allowed().isEmpty()) {
             schema.put(
                     "enum",
@@ -215,9 +210,9 @@ final class Schemas {
     }
 
     /** The example of a parameter as JSON shows it; null when there is none. */
-    static @Nullable Object example(ParameterDefinition parameter) {
+    static @Nullable Object example(InputTerms parameter) {
         String text = parameter.example();
-        ListRule list = parameter.list();
+        ListTerms list = parameter.list();
         if (text == null) {
             return null;
         }
@@ -306,7 +301,7 @@ final class Schemas {
     }
 
     /** What a batch answers: counts, and for rows on their own what became of each. */
-    static Map<String, Object> batch(BatchRule batch) {
+    static Map<String, Object> batch(BodyTerms.BatchTerms batch) {
         Map<String, Object> count = map("type", "integer", "minimum", 0);
         if (batch.outcome() == BatchRule.Outcome.TOGETHER) {
             return map("type", "object", "required", List.of("changed"), "properties", map("changed", count));
@@ -331,14 +326,12 @@ final class Schemas {
 
     /** A procedure's result sets are described by their names alone: only running it tells their columns. */
     @SuppressWarnings("unchecked")
-    static Map<String, Object> withResults(Map<String, Object> row, OperationPlan plan) {
-        StepPlan.CallPlan call =
-                plan instanceof ChangePlan change ? change.main().call() : null;
-        if (call == null || call.results().isEmpty()) {
+    static Map<String, Object> withResults(Map<String, Object> row, List<AnswerTerms.ResultTerms> results) {
+        if (results.isEmpty()) {
             return row;
         }
         Map<String, Object> properties = (Map<String, Object>) row.computeIfAbsent("properties", key -> map());
-        for (StepDefinition.ResultSet named : call.results()) {
+        for (AnswerTerms.ResultTerms named : results) {
             properties.put(
                     named.name(),
                     named.single()

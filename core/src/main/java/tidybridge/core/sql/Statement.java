@@ -2,7 +2,9 @@ package tidybridge.core.sql;
 
 import java.util.ArrayList;
 import java.util.EnumSet;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
@@ -112,6 +114,18 @@ public final class Statement {
     /** What the statement tells about its tables and what its bind parameters meet. */
     public Outline outline() {
         return new OutlineReader(view, partOf).read(kind);
+    }
+
+    /** Every name and word in it, in lower case: whatever it uses of a database is among them. */
+    public Set<String> names() {
+        Set<String> names = new HashSet<>();
+        for (int i = 0; i < view.size(); i++) {
+            switch (view.kind(i)) {
+                case WORD, QUOTED_NAME -> names.add(view.name(i).toLowerCase(Locale.ROOT));
+                case BIND, LITERAL, SYMBOL, OPEN, CLOSE, SEMICOLON, VARIABLE -> {}
+            }
+        }
+        return names;
     }
 
     /** Where a word stands outside all parentheses; empty when it does not. */

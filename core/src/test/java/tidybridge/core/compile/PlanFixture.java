@@ -1,11 +1,14 @@
 package tidybridge.core.compile;
 
+import static org.assertj.core.api.Assertions.assertThat;
+
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import tidybridge.core.catalog.Catalog;
 import tidybridge.core.catalog.Described;
 import tidybridge.core.catalog.Field;
+import tidybridge.core.contract.Contract;
 import tidybridge.core.definition.ModuleReader;
 import tidybridge.core.definition.ModuleText;
 import tidybridge.core.finding.Finding;
@@ -50,5 +53,13 @@ public final class PlanFixture {
         Optional<ModulePlan> plan = ModuleReader.read(new ModuleText("modules/m/v1", files), findings)
                 .flatMap(module -> Compiler.compile(module, catalog, findings));
         return new Result(plan, findings.sorted());
+    }
+
+    /** What a module promises, as it comes back from where it is kept. */
+    public static Contract promised(ModulePlan plan) {
+        Contract contract = Contract.of(plan);
+        Contract kept = Contract.read(contract.text());
+        assertThat(kept).isEqualTo(contract);
+        return kept;
     }
 }

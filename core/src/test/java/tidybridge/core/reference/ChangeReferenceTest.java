@@ -81,7 +81,8 @@ class ChangeReferenceTest {
                         "change.sql", "update crate\nset label = :label -- when :label\nwhere id = :id")),
                 catalog);
         assertThat(result.findings()).noneMatch(finding -> finding.isError());
-        return JsonMapper.shared().readTree(OpenApi.json(result.plan().orElseThrow()));
+        return JsonMapper.shared()
+                .readTree(OpenApi.json(PlanFixture.promised(result.plan().orElseThrow())));
     }
 
     private static JsonNode parameter(JsonNode operation, String name) {

@@ -113,7 +113,7 @@ class OpenApiTest {
     @Test
     void theDocumentIsValidAgainstTheOfficialSchema() throws Exception {
         for (String yaml : new String[] {YAML, YAML.replace("source: waterways", "source: waterways\npublic: true")}) {
-            String json = new String(OpenApi.json(plan(yaml)), StandardCharsets.UTF_8);
+            String json = new String(OpenApi.json(PlanFixture.promised(plan(yaml))), StandardCharsets.UTF_8);
             SchemaRegistry registry = SchemaRegistry.withDefaultDialect(SpecificationVersion.DRAFT_2020_12);
             try (InputStream official = OpenApiTest.class.getResourceAsStream("openapi-3.1.schema.json")) {
                 Schema schema = registry.getSchema(official);
@@ -127,7 +127,7 @@ class OpenApiTest {
     @Test
     void everySchemaInItIsAJsonSchema() {
         JsonNode schemas = JsonMapper.shared()
-                .readTree(OpenApi.json(plan(YAML)))
+                .readTree(OpenApi.json(PlanFixture.promised(plan(YAML))))
                 .path("components")
                 .path("schemas");
         SchemaRegistry registry = SchemaRegistry.withDefaultDialect(SpecificationVersion.DRAFT_2020_12);
@@ -140,7 +140,9 @@ class OpenApiTest {
 
     @Test
     void parametersHaveTypesLimitsAndExamples() {
-        JsonNode get = JsonMapper.shared().readTree(OpenApi.json(plan(YAML))).at("/paths/~1berths/get");
+        JsonNode get = JsonMapper.shared()
+                .readTree(OpenApi.json(PlanFixture.promised(plan(YAML))))
+                .at("/paths/~1berths/get");
         assertThat(get.path("parameters").valueStream().map(p -> p.path("name").asString()))
                 .containsExactly("from", "least", "kind", "X-Quay", "limit", "after");
         assertThat(get.at("/parameters/0/example").asString()).isEqualTo("2031-05-01");
@@ -152,8 +154,9 @@ class OpenApiTest {
 
     @Test
     void answersHaveTheColumnsTypesAndNullability() {
-        JsonNode row =
-                JsonMapper.shared().readTree(OpenApi.json(plan(YAML))).at("/components/schemas/BerthsRow/properties");
+        JsonNode row = JsonMapper.shared()
+                .readTree(OpenApi.json(PlanFixture.promised(plan(YAML))))
+                .at("/components/schemas/BerthsRow/properties");
         assertThat(row.at("/f_date/type").toString()).isEqualTo("[\"string\",\"null\"]");
         assertThat(row.at("/f_moment/format").asString()).isEqualTo("date-time");
         assertThat(row.at("/f_integer/type").asString()).isEqualTo("integer");
@@ -163,7 +166,9 @@ class OpenApiTest {
 
     @Test
     void aBodyIsPutTogetherFromItsParts() {
-        JsonNode post = JsonMapper.shared().readTree(OpenApi.json(plan(YAML))).at("/paths/~1berths~1search/post");
+        JsonNode post = JsonMapper.shared()
+                .readTree(OpenApi.json(PlanFixture.promised(plan(YAML))))
+                .at("/paths/~1berths~1search/post");
         JsonNode schema = post.at("/requestBody/content/application~1json/schema");
         assertThat(post.at("/requestBody/required").asBoolean()).isTrue();
         assertThat(schema.path("required").toString()).isEqualTo("[\"size\"]");
@@ -182,7 +187,7 @@ class OpenApiTest {
 
     @Test
     void answersAreDescribedAsTheyAreShaped() {
-        JsonNode document = JsonMapper.shared().readTree(OpenApi.json(plan(YAML)));
+        JsonNode document = JsonMapper.shared().readTree(OpenApi.json(PlanFixture.promised(plan(YAML))));
         JsonNode row = document.at("/components/schemas/BerthsSearchRow");
         assertThat(row.path("required").toString()).isEqualTo("[\"f_integer\",\"f_string\",\"money\",\"when\"]");
         assertThat(row.at("/properties/f_string/description").asString())
@@ -202,10 +207,11 @@ class OpenApiTest {
     @Test
     void jsonAndYamlSayTheSame() {
         ModulePlan plan = plan(YAML);
-        Object yaml = new Load(LoadSettings.builder().build()).loadFromString(OpenApi.yaml(plan));
+        Object yaml = new Load(LoadSettings.builder().build()).loadFromString(OpenApi.yaml(PlanFixture.promised(plan)));
         JsonMapper mapper = JsonMapper.shared();
         assertThat((Object) mapper.valueToTree(yaml))
-                .hasToString(mapper.readTree(OpenApi.json(plan)).toString());
+                .hasToString(mapper.readTree(OpenApi.json(PlanFixture.promised(plan)))
+                        .toString());
     }
 
     @Test
@@ -239,6 +245,8 @@ class OpenApiTest {
     }
 
     private static JsonNode get(String access) {
-        return JsonMapper.shared().readTree(OpenApi.json(plan(YAML + access))).at("/paths/~1berths/get");
+        return JsonMapper.shared()
+                .readTree(OpenApi.json(PlanFixture.promised(plan(YAML + access))))
+                .at("/paths/~1berths/get");
     }
 }

@@ -2,12 +2,9 @@ package tidybridge.service.desk;
 
 import jakarta.servlet.http.HttpServletRequest;
 import java.time.Clock;
-import java.time.Instant;
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
-import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
@@ -20,24 +17,34 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 import tidybridge.core.access.Role;
 import tidybridge.core.access.ServicePrivilege;
+import tidybridge.core.compare.DifferenceNote;
+import tidybridge.core.contract.Contract;
 import tidybridge.core.definition.ModuleText;
-import tidybridge.core.plan.ModulePlan;
+import tidybridge.core.definition.Version;
 import tidybridge.core.problem.Problem;
 import tidybridge.core.problem.ProblemKind;
-import tidybridge.engine.Source;
+import tidybridge.records.KeptContract;
+import tidybridge.records.LiveMoved;
 import tidybridge.records.Published;
+import tidybridge.records.Publisher;
 import tidybridge.records.Records;
 import tidybridge.records.Release;
-import tidybridge.records.ReleaseEntry;
 import tidybridge.records.VersionTaken;
 import tidybridge.service.access.AccessChanges;
 import tidybridge.service.access.DeskNeeds;
 import tidybridge.service.access.LiveAccess;
 import tidybridge.service.access.Visitor;
-import tidybridge.service.desk.Views.FindingView;
+import tidybridge.service.desk.ReleaseViews.HistoryView;
+import tidybridge.service.desk.ReleaseViews.ObjectionView;
+import tidybridge.service.desk.ReleaseViews.ReleaseDetail;
+import tidybridge.service.desk.ReleaseViews.ReleaseView;
 import tidybridge.service.live.LiveModule;
 import tidybridge.service.live.LiveModules;
 import tidybridge.service.live.TextCompiler;
+import tidybridge.service.release.FindingNote;
+import tidybridge.service.release.Objected;
+import tidybridge.service.release.Prospect;
+import tidybridge.service.release.Publishing;
 import tidybridge.service.run.Refusal;
 
 /** Publishing, and what was published. */
@@ -49,7 +56,8 @@ class ReleasesController {
     private static final int LONGEST_TITLE = 255;
 
     private final LiveModules modules;
-    private final TextCompiler compiler;
+    private final Publishing publishing;
+    private final ModuleTexts texts;
     private final Records records;
     private final LiveAccess access;
     private final AccessChanges changes;
@@ -57,14 +65,16 @@ class ReleasesController {
 
     ReleasesController(
             LiveModules modules,
-            TextCompiler compiler,
+            Publishing publishing,
+            ModuleTexts texts,
             Records records,
             LiveAccess access,
             AccessChanges changes,
             Clock clock) {
         this.access = access;
         this.changes = changes;
-        this.compiler = compiler;
+        this.publishing = publishing;
+        this.texts = texts;
         this.modules = modules;
         this.records = records;
         this.clock = clock;
@@ -74,40 +84,67 @@ class ReleasesController {
      * What is to be published.
      *
      * @param by counts for the administrator's token only, which says nothing about who uses it
+     * @param note what is told of the releases; null for nothing
+     * @param breaking why callers must live with what breaks under the major version they use; null when nothing may break
      * @param workspace the title of the workspace that the roles are of
      * @param roles those of its text; null when it says nothing about roles
      */
     record PublishRequest(
             @Nullable String by,
+            @Nullable String note,
+            @Nullable String breaking,
             @Nullable String workspace,
             @Nullable List<ModuleTexts.RoleText> roles,
             @Nullable List<ModuleTexts.TextView> modules) {}
 
     record PublishedView(
-            String name, int major, String version, String outcome, String basePath, List<FindingView> findings) {}
+            String name,
+            int major,
+            String version,
+            String outcome,
+            String basePath,
+            @Nullable String comparedWith,
+            List<DifferenceNote> differences,
+            List<FindingNote> findings) {}
 
     record PublishedViews(List<PublishedView> modules, List<AccessChanges.RoleChange> roles) {}
 
-    record UnfitView(String type, String title, int status, String detail, List<FindingView> findings) {}
+    record UnfitView(String type, String title, int status, String detail, String code, List<FindingNote> findings) {}
 
-    record ReleaseView(long id, String name, String version, String hash, String publishedBy, Instant publishedAt) {
-        static ReleaseView of(ReleaseEntry release) {
-            return new ReleaseView(
-                    release.id(),
-                    release.module(),
-                    release.version().toString(),
-                    release.hash(),
-                    release.publishedBy(),
-                    release.publishedAt());
-        }
-    }
+    record ObjectedView(
+            String type, String title, int status, String detail, String code, List<ObjectionView> modules) {}
 
-    record ReleaseViews(List<ReleaseView> releases) {}
+    record AllReleases(List<ReleaseView> releases) {}
 
     @GetMapping
     @DeskNeeds(ServicePrivilege.READ)
-    ReleaseViews all() {
-        return new ReleaseViews(records.all().stream().map(ReleaseView::of).toList());
+    AllReleases all() {
+        return new AllReleases(
+                records.releases().all().stream().map(ReleaseView::of).toList());
+    }
+
+    /** What was published of a module, and what was live of it when. */
+    @GetMapping("/{name}")
+    @DeskNeeds(ServicePrivilege.READ)
+    HistoryView history(@PathVariable("name") String name) {
+        HistoryView history = HistoryView.of(
+                name, records.releases().history(name), records.releases().changes(name));
+        if (history.releases().isEmpty()) {
+            throw new DeskRefusal(ProblemKind.MODULE_UNKNOWN, "No module of that name was ever published.");
+        }
+        return history;
+    }
+
+    /** One release with its text and what it promises. */
+    @GetMapping("/{name}/{version}")
+    @DeskNeeds(ServicePrivilege.READ)
+    ReleaseDetail one(@PathVariable("name") String name, @PathVariable("version") String version) {
+        Release release = Version.parse(version)
+                .flatMap(wanted -> records.releases().find(name, wanted))
+                .orElseThrow(() ->
+                        new DeskRefusal(ProblemKind.MODULE_UNKNOWN, "No release of that name and version is kept."));
+        KeptContract kept = records.releases().kept(release.id()).orElse(null);
+        return ReleaseDetail.of(release, kept);
     }
 
     /** A live module's text as it was published. */
@@ -126,16 +163,14 @@ class ReleasesController {
     @DeskNeeds(ServicePrivilege.PUBLISH)
     ResponseEntity<?> publish(@RequestBody PublishRequest request, HttpServletRequest http) throws Refusal {
         Visitor visitor = Visitor.of(http);
+        Publishing.Words words = new Publishing.Words(
+                ReleaseWords.checked("note", request.note()), ReleaseWords.checked("breaking", request.breaking()));
         List<Role> known = ModuleTexts.roles(request.roles(), access.now().roles());
-        List<TextCompiler.Compiled> compiled = compile(ModuleTexts.of(request.modules()), known);
-        List<FindingView> findings = compiled.stream()
-                .flatMap(module -> module.findings().stream())
-                .map(FindingView::of)
-                .toList();
+        List<TextCompiler.Compiled> compiled = texts.compile(ModuleTexts.of(request.modules()), known);
         if (compiled.stream().anyMatch(module -> module.plan() == null)) {
-            return unfit(findings);
+            return unfit(compiled);
         }
-        refuseTwins(compiled);
+        ModuleTexts.refuseTwins(compiled);
         List<Role> roles = request.roles() == null ? null : ModuleTexts.roles(request.roles());
         String workspace = request.workspace() == null ? "" : request.workspace();
         if (roles != null && (workspace.isBlank() || workspace.length() > LONGEST_TITLE)) {
@@ -145,40 +180,24 @@ class ReleasesController {
         }
         List<AccessChanges.RoleChange> changed = roles == null ? List.of() : changes.changes(workspace, roles, visitor);
         try {
-            List<Published> published = modules.publish(
-                    compiled, by(request, visitor), visitor.caller().address(), clock.instant());
+            List<Prospect> prospects = compiled.stream().map(publishing::look).toList();
+            List<Published> published = publishing.publish(
+                    prospects,
+                    words,
+                    new Publisher(by(request, visitor), visitor.caller().address(), clock.instant()));
             if (roles != null) {
                 changes.takeRoles(workspace, roles, changed, visitor);
             }
-            return ResponseEntity.ok(new PublishedViews(views(compiled, published), changed));
+            return ResponseEntity.ok(new PublishedViews(views(prospects, published), changed));
+        } catch (Objected e) {
+            return objected(e);
         } catch (VersionTaken e) {
             throw new DeskRefusal(
                     ProblemKind.CONFLICT,
                     e.module() + " " + e.version()
                             + " is published already with another text, and a release never changes; raise 'version' in its module.yaml.");
-        }
-    }
-
-    private List<TextCompiler.Compiled> compile(List<ModuleText> texts, List<Role> roles) {
-        try {
-            return texts.stream()
-                    .map(text -> compiler.compile(text, modules::operationIds, roles))
-                    .toList();
-        } catch (Source.Unreachable e) {
-            throw new DeskRefusal(
-                    ProblemKind.SOURCE_UNAVAILABLE,
-                    "A source does not answer, so nothing can be checked against it: " + e.getMessage());
-        }
-    }
-
-    private static void refuseTwins(List<TextCompiler.Compiled> compiled) {
-        Set<String> identities = new HashSet<>();
-        for (TextCompiler.Compiled module : compiled) {
-            ModulePlan plan = module.plan();
-            if (plan != null && !identities.add(plan.identity())) {
-                throw new DeskRefusal(
-                        ProblemKind.CONFLICT, "The request holds " + plan.identity() + " twice; only one can be live.");
-            }
+        } catch (LiveMoved e) {
+            throw ReleaseWords.moved(e);
         }
     }
 
@@ -193,31 +212,56 @@ class ReleasesController {
         return by.length() <= LONGEST_NAME ? by : by.substring(0, LONGEST_NAME);
     }
 
-    private static ResponseEntity<?> unfit(List<FindingView> findings) {
+    /** Some texts have errors. */
+    static ResponseEntity<?> unfit(List<TextCompiler.Compiled> compiled) {
         ProblemKind kind = ProblemKind.UNFIT;
+        List<FindingNote> findings = compiled.stream()
+                .flatMap(module -> FindingNote.of(module.findings()).stream())
+                .toList();
         long errors = findings.stream()
                 .filter(finding -> finding.severity().equals("error"))
                 .count();
         String detail = "Nothing was published: " + errors + (errors == 1 ? " finding" : " findings")
                 + " must be mended first.";
-        return ResponseEntity.status(HttpStatus.valueOf(kind.status()))
-                .contentType(MediaType.parseMediaType(Problem.MEDIA_TYPE))
-                .body(new UnfitView(kind.type(), kind.title(), kind.status(), detail, findings));
+        return problem(kind, new UnfitView(kind.type(), kind.title(), kind.status(), detail, kind.label(), findings));
     }
 
-    private static List<PublishedView> views(List<TextCompiler.Compiled> compiled, List<Published> published) {
+    /** Some modules may not be published as they are. */
+    static ResponseEntity<?> objected(Objected e) {
+        ProblemKind kind = ProblemKind.CONTRACT_BROKEN;
+        return problem(
+                kind,
+                new ObjectedView(
+                        kind.type(),
+                        kind.title(),
+                        kind.status(),
+                        "Nothing was changed. " + e.getMessage(),
+                        kind.label(),
+                        e.objections().stream().map(ObjectionView::of).toList()));
+    }
+
+    private static ResponseEntity<?> problem(ProblemKind kind, Object body) {
+        return ResponseEntity.status(HttpStatus.valueOf(kind.status()))
+                .contentType(MediaType.parseMediaType(Problem.MEDIA_TYPE))
+                .body(body);
+    }
+
+    private static List<PublishedView> views(List<Prospect> prospects, List<Published> published) {
         List<PublishedView> views = new ArrayList<>();
         for (int i = 0; i < published.size(); i++) {
-            Release release = published.get(i).release();
+            Prospect prospect = prospects.get(i);
+            Contract contract = prospect.contract();
             String outcome =
                     published.get(i).outcome().name().toLowerCase(Locale.ROOT).replace('_', '-');
             views.add(new PublishedView(
-                    release.module(),
-                    release.version().major(),
-                    release.version().toString(),
+                    contract.module(),
+                    contract.version().major(),
+                    contract.version().toString(),
                     outcome,
-                    "/api/" + release.module() + "/v" + release.version().major(),
-                    compiled.get(i).findings().stream().map(FindingView::of).toList()));
+                    contract.basePath(),
+                    ReleaseWords.version(prospect.base()),
+                    prospect.compared().map(DifferenceNote::of).orElse(List.of()),
+                    FindingNote.of(prospect.compiled().findings())));
         }
         return views;
     }

@@ -9,10 +9,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
-import java.util.concurrent.ExecutionException;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.Future;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -37,10 +33,10 @@ import tidybridge.service.access.DeskNeeds;
 import tidybridge.service.access.DeskPrivileges;
 import tidybridge.service.access.LiveAccess;
 import tidybridge.service.access.Visitor;
-import tidybridge.service.desk.Views.FindingView;
 import tidybridge.service.live.LiveModule;
 import tidybridge.service.live.LiveModules;
 import tidybridge.service.live.TextCompiler;
+import tidybridge.service.release.FindingNote;
 import tidybridge.service.run.Refusal;
 import tidybridge.service.trial.Trial;
 import tidybridge.service.trial.Trials;
@@ -50,9 +46,8 @@ import tidybridge.service.trial.Trials;
 @RequestMapping(path = "/desk", consumes = MediaType.APPLICATION_JSON_VALUE)
 class TrialsController {
 
-    private static final int CHECKS_AT_ONCE = 4;
-
     private final LiveModules modules;
+    private final ModuleTexts moduleTexts;
     private final TextCompiler compiler;
     private final Trials trials;
     private final Sources sources;
@@ -62,6 +57,7 @@ class TrialsController {
 
     TrialsController(
             LiveModules modules,
+            ModuleTexts moduleTexts,
             TextCompiler compiler,
             Trials trials,
             Sources sources,
@@ -69,6 +65,7 @@ class TrialsController {
             LiveAccess access,
             Clock clock) {
         this.compiler = compiler;
+        this.moduleTexts = moduleTexts;
         this.access = access;
         this.records = records;
         this.clock = clock;
@@ -86,7 +83,7 @@ class TrialsController {
             @Nullable List<ModuleTexts.TextView> modules,
             @Nullable List<ModuleTexts.RoleText> roles) {}
 
-    record ChecksView(int modules, List<FindingView> findings) {}
+    record ChecksView(int modules, List<FindingNote> findings) {}
 
     record TrialRequest(
             ModuleTexts.@Nullable TextView module,
@@ -102,7 +99,7 @@ class TrialsController {
     @JsonInclude(JsonInclude.Include.NON_NULL)
     record TrialView(
             @Nullable String label,
-            List<FindingView> findings,
+            List<FindingNote> findings,
             long compileMillis,
             Trial.@Nullable StatementRun statement,
             Trial.@Nullable Answer answer,
@@ -111,7 +108,7 @@ class TrialsController {
         static TrialView of(Trial trial) {
             return new TrialView(
                     trial.label(),
-                    trial.findings().stream().map(FindingView::of).toList(),
+                    FindingNote.of(trial.findings()),
                     trial.compileMillis(),
                     trial.statement(),
                     trial.answer(),
@@ -251,24 +248,10 @@ class TrialsController {
     ChecksView check(@RequestBody ChecksRequest request) {
         List<ModuleText> texts = ModuleTexts.of(request.modules());
         List<Role> roles = ModuleTexts.roles(request.roles(), access.now().roles());
-        try (ExecutorService workers = Executors.newFixedThreadPool(CHECKS_AT_ONCE)) {
-            List<Future<TextCompiler.Compiled>> compiled = texts.stream()
-                    .map(text -> workers.submit(() -> compiler.compile(text, modules::operationIds, roles)))
-                    .toList();
-            List<FindingView> findings = new ArrayList<>();
-            for (Future<TextCompiler.Compiled> one : compiled) {
-                one.get().findings().forEach(finding -> findings.add(FindingView.of(finding)));
-            }
-            return new ChecksView(texts.size(), findings);
-        } catch (ExecutionException e) {
-            if (e.getCause() instanceof Source.Unreachable) {
-                throw unreachable();
-            }
-            throw new IllegalStateException(e.getCause());
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            throw new IllegalStateException("interrupted while checking", e);
-        }
+        List<FindingNote> findings = moduleTexts.compile(texts, roles).stream()
+                .flatMap(module -> FindingNote.of(module.findings()).stream())
+                .toList();
+        return new ChecksView(texts.size(), findings);
     }
 
     @PostMapping("/trials")

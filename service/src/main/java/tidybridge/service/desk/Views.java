@@ -3,15 +3,18 @@ package tidybridge.service.desk;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.math.BigDecimal;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.access.Needs;
 import tidybridge.core.answer.ShapedField;
+import tidybridge.core.contract.Contract;
+import tidybridge.core.contract.InputTerms;
+import tidybridge.core.contract.OperationTerms;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.definition.RowFormat;
-import tidybridge.core.finding.Finding;
 import tidybridge.core.pattern.TextPattern;
 import tidybridge.core.plan.ChangePlan;
 import tidybridge.core.plan.CollectionPlan;
@@ -22,6 +25,7 @@ import tidybridge.core.plan.StepPlan;
 import tidybridge.core.reference.OwnParameters;
 import tidybridge.records.Release;
 import tidybridge.service.live.LiveModule;
+import tidybridge.service.release.FindingNote;
 
 /** What the management API shows, as its OpenAPI document describes it. Absent values are left out. */
 final class Views {
@@ -63,7 +67,7 @@ final class Views {
             Instant publishedAt,
             String hash,
             List<OperationView> operations,
-            List<FindingView> findings) {
+            List<FindingNote> findings) {
 
         static ModuleView of(LiveModule module) {
             Release release = module.release();
@@ -83,14 +87,20 @@ final class Views {
                     release.publishedBy(),
                     release.publishedAt(),
                     release.hash(),
-                    plan == null
-                            ? List.of()
-                            : plan.routes().stream()
-                                    .flatMap(route -> route.operations().stream())
-                                    .map(OperationView::of)
-                                    .toList(),
-                    module.findings().stream().map(FindingView::of).toList());
+                    plan == null ? List.of() : operationsOf(plan),
+                    FindingNote.of(module.findings()));
         }
+    }
+
+    /** A contract has the operations of its plan in the same order. */
+    private static List<OperationView> operationsOf(ModulePlan plan) {
+        List<OperationTerms> terms = Contract.of(plan).operations();
+        List<OperationPlan> plans = plan.operations().toList();
+        List<OperationView> views = new ArrayList<>();
+        for (int i = 0; i < plans.size(); i++) {
+            views.add(OperationView.of(plans.get(i), terms.get(i)));
+        }
+        return views;
     }
 
     record StepView(String name, String sqlFile, String sql) {
@@ -121,7 +131,7 @@ final class Views {
             OffersView offers,
             long timeoutMillis) {
 
-        static OperationView of(OperationPlan plan) {
+        static OperationView of(OperationPlan plan, OperationTerms terms) {
             return new OperationView(
                     plan.method().name(),
                     plan.path().text(),
@@ -135,8 +145,8 @@ final class Views {
                     plan instanceof ChangePlan change && !change.sequence().readOnly(),
                     plan instanceof ChangePlan change && change.batch() != null,
                     Stream.concat(
-                                    plan.parameters().stream().map(one -> ParameterView.of(one, null)),
-                                    OwnParameters.of(plan).stream().map(one -> ParameterView.of(one, true)))
+                                    plan.parameters().stream().map(ParameterView::of),
+                                    OwnParameters.of(terms).stream().map(ParameterView::own))
                             .toList(),
                     filters(plan),
                     plan.fields().stream().map(FieldView::of).toList(),
@@ -163,7 +173,7 @@ final class Views {
             return plan instanceof CollectionPlan collection
                     ? collection.filters().all().stream()
                             .filter(filter -> !filter.isSearch())
-                            .map(filter -> ParameterView.of(filter.parameter(), null))
+                            .map(filter -> ParameterView.of(filter.parameter()))
                             .toList()
                     : List.of();
         }
@@ -196,8 +206,29 @@ final class Views {
             List<String> allowed,
             @Nullable Boolean own) {
 
-        /** A parameter; {@code own} is true for what the service itself understands, and null for an operation's. */
-        static ParameterView of(ParameterDefinition parameter, @Nullable Boolean own) {
+        /** What the service itself understands. */
+        static ParameterView own(InputTerms input) {
+            return new ParameterView(
+                    input.name(),
+                    input.name(),
+                    label(input.in()),
+                    input.type().label(),
+                    null,
+                    input.required(),
+                    input.about(),
+                    input.usual(),
+                    input.example(),
+                    input.limits().minimum(),
+                    input.limits().maximum(),
+                    input.limits().minLength(),
+                    input.limits().maxLength(),
+                    input.limits().pattern(),
+                    input.limits().allowed(),
+                    true);
+        }
+
+        /** A parameter of the operation's own. */
+        static ParameterView of(ParameterDefinition parameter) {
             TextPattern pattern = parameter.constraints().pattern();
             return new ParameterView(
                     parameter.wireName(),
@@ -215,7 +246,7 @@ final class Views {
                     parameter.constraints().maxLength(),
                     pattern == null ? null : pattern.text(),
                     parameter.list() == null ? parameter.constraints().allowed() : List.of(),
-                    own);
+                    null);
         }
     }
 
@@ -248,31 +279,6 @@ final class Views {
                             .map(RowFormat::label)
                             .toList(),
                     plan instanceof CollectionPlan page && page.page().offersAll());
-        }
-    }
-
-    @JsonInclude(JsonInclude.Include.NON_NULL)
-    record FindingView(
-            String code,
-            String severity,
-            String file,
-            int line,
-            int column,
-            String message,
-            String remedy,
-            @Nullable String operation,
-            @Nullable String accepted) {
-        static FindingView of(Finding finding) {
-            return new FindingView(
-                    finding.code().label(),
-                    label(finding.severity()),
-                    finding.place().file(),
-                    finding.place().line(),
-                    finding.place().column(),
-                    finding.message(),
-                    finding.remedy(),
-                    finding.operation(),
-                    finding.accepted());
         }
     }
 

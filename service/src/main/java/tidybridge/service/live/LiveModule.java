@@ -3,9 +3,11 @@ package tidybridge.service.live;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.access.Admission;
 import tidybridge.core.access.Needs;
+import tidybridge.core.contract.Contract;
 import tidybridge.core.definition.ModuleDefinition;
 import tidybridge.core.finding.Finding;
 import tidybridge.core.plan.ModulePlan;
@@ -38,7 +40,13 @@ public record LiveModule(
         findings = List.copyOf(findings);
     }
 
-    static LiveModule ready(Release release, ModulePlan plan, Source source, List<Finding> findings) {
+    /**
+     * It can be served.
+     *
+     * @param promised reads what it promised when it was published
+     */
+    static LiveModule ready(
+            Release release, Supplier<Contract> promised, ModulePlan plan, Source source, List<Finding> findings) {
         return new LiveModule(
                 release,
                 identity(release),
@@ -46,7 +54,7 @@ public record LiveModule(
                 plan.admission(),
                 plan,
                 source,
-                new ReferenceFiles(plan),
+                new ReferenceFiles(plan.basePath(), promised),
                 null,
                 findings);
     }

@@ -1,10 +1,10 @@
 package tidybridge.service.live;
 
-import java.time.Instant;
-import java.util.ArrayList;
+import java.time.Clock;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
@@ -17,6 +17,7 @@ import java.util.function.Supplier;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import tidybridge.core.answer.MaskKey;
+import tidybridge.core.contract.CatalogFacts;
 import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.finding.Finding;
 import tidybridge.core.page.Continuation;
@@ -26,8 +27,10 @@ import tidybridge.core.plan.OperationPlan;
 import tidybridge.engine.Source;
 import tidybridge.engine.SourceSettings;
 import tidybridge.engine.Sources;
+import tidybridge.records.LiveMoved;
 import tidybridge.records.NewRelease;
 import tidybridge.records.Published;
+import tidybridge.records.Publisher;
 import tidybridge.records.Records;
 import tidybridge.records.Release;
 import tidybridge.records.VersionTaken;
@@ -54,13 +57,20 @@ public final class LiveModules implements AutoCloseable {
     private final MaskKey maskKey;
     private final ScheduledExecutorService background = Executors.newSingleThreadScheduledExecutor(
             Thread.ofPlatform().daemon().name("live-retry").factory());
+    private final Promises promises;
     private final Set<String> noted = ConcurrentHashMap.newKeySet();
     private final AtomicLong tickets = new AtomicLong();
     private long installed;
     private volatile Live live;
 
     private LiveModules(
-            Records records, Sources sources, TextCompiler compiler, Continuation continuation, MaskKey maskKey) {
+            Records records,
+            Sources sources,
+            TextCompiler compiler,
+            Continuation continuation,
+            MaskKey maskKey,
+            Clock clock) {
+        this.promises = new Promises(records, sources, clock);
         this.records = records;
         this.sources = sources;
         this.compiler = compiler;
@@ -71,9 +81,15 @@ public final class LiveModules implements AutoCloseable {
 
     /** Loads what the records say is live. */
     public static LiveModules load(
-            Records records, Sources sources, TextCompiler compiler, Continuation continuation, MaskKey maskKey) {
-        LiveModules modules = new LiveModules(records, sources, compiler, continuation, maskKey);
-        modules.reconcile(records::live);
+            Records records,
+            Sources sources,
+            TextCompiler compiler,
+            Continuation continuation,
+            MaskKey maskKey,
+            Clock clock) {
+        LiveModules modules = new LiveModules(records, sources, compiler, continuation, maskKey, clock);
+        modules.reconcile();
+        modules.background.execute(modules::keepPromises);
         modules.background.scheduleWithFixedDelay(
                 modules::retryWaiting, RETRY_SECONDS, RETRY_SECONDS, TimeUnit.SECONDS);
         return modules;
@@ -97,12 +113,17 @@ public final class LiveModules implements AutoCloseable {
         return RunnableOperation.of(operation, ModuleStates.of(module, maskKey), source, continuation, maskKey);
     }
 
+    /** Makes live what the records say is live; what is live already and unchanged stays as it is. */
+    public void reconcile() {
+        reconcile(() -> records.releases().live());
+    }
+
     /**
-     * Makes exactly some releases live; what is live already and unchanged stays as it is.
+     * Makes exactly some releases live.
      *
-     * @param shouldBeLive reads which they are, from where everybody writes it
+     * @param shouldBeLive reads the numbers of those, from where everybody writes it
      */
-    public void reconcile(Supplier<List<Release>> shouldBeLive) {
+    public void reconcile(Supplier<List<Long>> shouldBeLive) {
         reconcile(shouldBeLive, Map.of());
     }
 
@@ -112,17 +133,17 @@ public final class LiveModules implements AutoCloseable {
      *
      * @param ready modules that were compiled already, by the numbers of their releases
      */
-    private void reconcile(Supplier<List<Release>> shouldBeLive, Map<Long, LiveModule> ready) {
+    private void reconcile(Supplier<List<Long>> shouldBeLive, Map<Long, LiveModule> ready) {
         long ticket = tickets.incrementAndGet();
-        Live before = live;
-        TextCompiler.Releases compiling = compiler.new Releases();
-        List<LiveModule> modules = new ArrayList<>();
-        for (Release release : shouldBeLive.get()) {
-            LiveModule known = ready.getOrDefault(release.id(), before.module(LiveModule.identity(release)));
-            boolean stays = known != null && known.release().id() == release.id();
-            modules.add(stays ? known : compiling.compile(release));
-        }
-        install(ticket, modules);
+        Map<Long, LiveModule> known = new HashMap<>();
+        live.modules().forEach(module -> known.put(module.release().id(), module));
+        known.putAll(ready);
+        List<Long> wanted = shouldBeLive.get();
+        List<Long> missing =
+                wanted.stream().filter(id -> !known.containsKey(id)).toList();
+        TextCompiler.Releases compiling = compiler.new Releases(promises);
+        records.releases().of(missing).forEach(release -> known.put(release.id(), compiling.compile(release)));
+        install(ticket, wanted.stream().map(known::get).filter(Objects::nonNull).toList());
         renew(module -> false);
     }
 
@@ -146,7 +167,7 @@ public final class LiveModules implements AutoCloseable {
     private void renew(Predicate<LiveModule> which) {
         List<LiveModule> old = old(which);
         while (!old.isEmpty()) {
-            TextCompiler.Releases compiling = compiler.new Releases();
+            TextCompiler.Releases compiling = compiler.new Releases(promises);
             Map<Long, LiveModule> made = new HashMap<>();
             old.forEach(module -> made.put(module.release().id(), compiling.compile(module.release())));
             replace(made);
@@ -178,19 +199,24 @@ public final class LiveModules implements AutoCloseable {
                         .isPresent();
     }
 
+    private void keepPromises() {
+        try {
+            live.modules().forEach(promises::keepLater);
+        } catch (RuntimeException e) {
+            LOG.error("What is promised could not be kept", e);
+        }
+    }
+
     /**
      * Releases compiled modules and makes them live, all or none.
      *
+     * @param releases one for each of the modules, in their order
      * @throws VersionTaken when a version is released already with another text
+     * @throws LiveMoved when something else went live since they were compared with what they replace
      */
-    public List<Published> publish(List<TextCompiler.Compiled> modules, String by, String address, Instant at)
-            throws VersionTaken {
-        List<NewRelease> releases = new ArrayList<>();
-        for (TextCompiler.Compiled module : modules) {
-            ModulePlan plan = plan(module);
-            releases.add(new NewRelease(plan.name(), plan.version(), plan.source(), module.text()));
-        }
-        List<Published> published = records.publish(releases, by, address, at);
+    public List<Published> publish(List<TextCompiler.Compiled> modules, List<NewRelease> releases, Publisher by)
+            throws VersionTaken, LiveMoved {
+        List<Published> published = records.releases().publish(releases, by);
         Map<Long, LiveModule> ready = new HashMap<>();
         for (int i = 0; i < modules.size(); i++) {
             TextCompiler.Compiled module = modules.get(i);
@@ -198,11 +224,19 @@ public final class LiveModules implements AutoCloseable {
             Release release = published.get(i).release();
             noted.removeIf(label -> label.startsWith(plan.identity() + " "));
             sources.find(plan.source())
-                    .ifPresent(source ->
-                            ready.put(release.id(), LiveModule.ready(release, plan, source, module.findings())));
+                    .ifPresent(source -> ready.put(
+                            release.id(),
+                            LiveModule.ready(release, promises.of(release, plan), plan, source, module.findings())));
         }
-        reconcile(records::live, ready);
+        reconcile(() -> records.releases().live(), ready);
         return published;
+    }
+
+    /** What the source of a compiled module holds now of that which its text names. */
+    public CatalogFacts facts(TextCompiler.Compiled module) {
+        return sources.find(plan(module).source())
+                .map(source -> Promises.facts(module.text(), source))
+                .orElse(CatalogFacts.UNKNOWN);
     }
 
     private static ModulePlan plan(TextCompiler.Compiled module) {

@@ -5,27 +5,35 @@ import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.function.Supplier;
 import java.util.zip.CRC32C;
 import org.jspecify.annotations.Nullable;
-import tidybridge.core.plan.ModulePlan;
+import tidybridge.core.contract.Contract;
 import tidybridge.core.reference.OpenApi;
 
-/** The reference of one plan, written when it is first asked for and then kept. Thread-safe. */
+/** The reference of one release, written of what it promises when it is first asked for, and then kept. Thread-safe. */
 public final class ReferenceFiles {
 
-    private final ModulePlan plan;
+    private final String basePath;
+    private final Supplier<Contract> contract;
     private volatile @Nullable File json;
     private volatile @Nullable File yaml;
 
-    ReferenceFiles(ModulePlan plan) {
-        this.plan = plan;
+    /**
+     * Writes the reference of a release.
+     *
+     * @param basePath where it is served
+     */
+    ReferenceFiles(String basePath, Supplier<Contract> contract) {
+        this.basePath = basePath;
+        this.contract = contract;
     }
 
     /** Where a document tells an address of the service: the words before it, and the path that follows. */
     private record Place(String before, String path) {}
 
     private Place[] places(String module, String token) {
-        return new Place[] {new Place(module, plan.basePath()), new Place(token, OpenApi.TOKEN_PATH)};
+        return new Place[] {new Place(module, basePath), new Place(token, OpenApi.TOKEN_PATH)};
     }
 
     /** A document, which tells the address of its service. */
@@ -89,7 +97,8 @@ public final class ReferenceFiles {
     public File json() {
         File file = json;
         if (file == null) {
-            file = new File(OpenApi.json(plan), "application/json", places("\"url\" : \"", "\"tokenUrl\" : \""));
+            file = new File(
+                    OpenApi.json(contract.get()), "application/json", places("\"url\" : \"", "\"tokenUrl\" : \""));
             json = file;
         }
         return file;
@@ -98,7 +107,7 @@ public final class ReferenceFiles {
     public File yaml() {
         File file = yaml;
         if (file == null) {
-            byte[] bytes = OpenApi.yaml(plan).getBytes(StandardCharsets.UTF_8);
+            byte[] bytes = OpenApi.yaml(contract.get()).getBytes(StandardCharsets.UTF_8);
             file = new File(bytes, "application/yaml", places("- url: ", "tokenUrl: "));
             yaml = file;
         }

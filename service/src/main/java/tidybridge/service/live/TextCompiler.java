@@ -148,6 +148,11 @@ public final class TextCompiler {
     /** Compiles several releases; a source that did not answer for one is not waited for again for the others. */
     final class Releases {
         private final Set<String> silent = new HashSet<>();
+        private final Promises promises;
+
+        Releases(Promises promises) {
+            this.promises = promises;
+        }
 
         LiveModule compile(Release release) {
             Optional<ModuleDefinition> definition = ModuleReader.read(release.text(), new Findings());
@@ -156,7 +161,7 @@ public final class TextCompiler {
             if (silent.contains(source)) {
                 return LiveModule.waiting(release, said);
             }
-            LiveModule module = compiled(release, said);
+            LiveModule module = compiled(release, said, promises);
             if (module.isWaiting()) {
                 silent.add(source);
             }
@@ -164,14 +169,18 @@ public final class TextCompiler {
         }
     }
 
-    private LiveModule compiled(Release release, LiveModule.Said said) {
+    private LiveModule compiled(Release release, LiveModule.Said said, Promises promises) {
         try {
             Compiled compiled = compile(release.text(), Compiler::compileReleased, UnaryOperator.identity());
             ModulePlan plan = compiled.plan();
             return plan == null
                     ? unfit(release, said, compiled)
                     : LiveModule.ready(
-                            release, plan, sources.find(plan.source()).orElseThrow(), compiled.findings());
+                            release,
+                            promises.of(release, plan),
+                            plan,
+                            sources.find(plan.source()).orElseThrow(),
+                            compiled.findings());
         } catch (Source.Unreachable e) {
             LOG.warn("{} {} waits for its source: {}", release.module(), release.version(), e.getMessage());
             return LiveModule.waiting(release, said);

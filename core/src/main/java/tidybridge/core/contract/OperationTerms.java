@@ -1,0 +1,49 @@
+package tidybridge.core.contract;
+
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.access.Needs;
+import tidybridge.core.access.Quota;
+import tidybridge.core.definition.Deprecation;
+import tidybridge.core.definition.Method;
+
+/**
+ * What is promised of one operation.
+ *
+ * @param path below the module, {@code /berths/{berthId}}
+ * @param id what the reference calls it
+ * @param quota null for as often as its module lets
+ * @param deprecated null while callers may begin to use it
+ * @param inputs what callers send of their own; what the service understands of every operation of its kind is told by the other parts
+ * @param page null for what is no collection
+ * @param change null for what only reads
+ */
+public record OperationTerms(
+        Method method,
+        String path,
+        String id,
+        @Nullable String about,
+        Needs needs,
+        @Nullable Quota quota,
+        @Nullable Deprecation deprecated,
+        List<InputTerms> inputs,
+        BodyTerms body,
+        AnswerTerms answer,
+        @Nullable PageTerms page,
+        @Nullable ChangeTerms change,
+        List<RefusalTerms> refusals) {
+    public OperationTerms {
+        inputs = List.copyOf(inputs);
+        refusals = List.copyOf(refusals);
+    }
+
+    /** {@code GET /berths/{berthId}} */
+    public String label() {
+        return method + " " + path;
+    }
+
+    /** {@code GET /berths/{}}: what tells it from every other operation of a module. */
+    public String shape() {
+        return method + " " + path.replaceAll("\\{[^}]*}", "{}");
+    }
+}

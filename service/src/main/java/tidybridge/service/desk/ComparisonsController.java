@@ -1,0 +1,119 @@
+package tidybridge.service.desk;
+
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+import tidybridge.core.access.Role;
+import tidybridge.core.access.ServicePrivilege;
+import tidybridge.core.compare.Comparison;
+import tidybridge.core.compare.DifferenceNote;
+import tidybridge.core.compare.TextComparison;
+import tidybridge.core.contract.Contract;
+import tidybridge.core.definition.Version;
+import tidybridge.core.problem.ProblemKind;
+import tidybridge.records.Records;
+import tidybridge.records.Release;
+import tidybridge.records.ReleaseEntry;
+import tidybridge.service.access.DeskNeeds;
+import tidybridge.service.access.LiveAccess;
+import tidybridge.service.desk.ReleaseViews.FileView;
+import tidybridge.service.desk.ReleaseViews.ProspectView;
+import tidybridge.service.live.TextCompiler;
+import tidybridge.service.release.Prospect;
+import tidybridge.service.release.Publishing;
+
+/** What became, or would become, of a promise between two texts of a module. */
+@RestController
+@RequestMapping("/desk/comparisons")
+class ComparisonsController {
+
+    private final Publishing publishing;
+    private final ModuleTexts texts;
+    private final Records records;
+    private final LiveAccess access;
+
+    ComparisonsController(Publishing publishing, ModuleTexts texts, Records records, LiveAccess access) {
+        this.publishing = publishing;
+        this.texts = texts;
+        this.records = records;
+        this.access = access;
+    }
+
+    record TextsRequest(
+            @Nullable List<ModuleTexts.RoleText> roles,
+            @Nullable List<ModuleTexts.TextView> modules) {}
+
+    record ProspectsView(List<ProspectView> modules) {}
+
+    record ComparisonView(
+            String name, String from, String to, List<DifferenceNote> differences, List<FileView> files) {}
+
+    /** What publishing some texts would mean; none of them is published. */
+    @PostMapping(consumes = MediaType.APPLICATION_JSON_VALUE)
+    @DeskNeeds(ServicePrivilege.TRY)
+    ResponseEntity<?> look(@RequestBody TextsRequest request) {
+        List<Role> known = ModuleTexts.roles(request.roles(), access.now().roles());
+        List<TextCompiler.Compiled> compiled = texts.compile(ModuleTexts.of(request.modules()), known);
+        if (compiled.stream().anyMatch(module -> module.plan() == null)) {
+            return ReleasesController.unfit(compiled);
+        }
+        ModuleTexts.refuseTwins(compiled);
+        return ResponseEntity.ok(new ProspectsView(
+                compiled.stream().map(publishing::look).map(this::view).toList()));
+    }
+
+    private ProspectView view(Prospect prospect) {
+        ReleaseEntry base = prospect.base();
+        List<FileView> files = base == null
+                ? List.of()
+                : records.releases()
+                        .find(base.module(), base.version())
+                        .map(release -> FileView.of(TextComparison.of(
+                                release.text(), prospect.compiled().text())))
+                        .orElse(List.of());
+        return ProspectView.of(prospect, publishing.objection(prospect, null).orElse(null), files);
+    }
+
+    /** Two releases of a module. */
+    @GetMapping
+    @DeskNeeds(ServicePrivilege.READ)
+    ComparisonView compare(
+            @RequestParam("module") String module, @RequestParam("from") String from, @RequestParam("to") String to) {
+        Release earlier = release(module, from);
+        Release later = release(module, to);
+        Comparison comparison =
+                Comparison.of(contract(earlier), contract(later)).withTexts(earlier.text(), later.text());
+        return new ComparisonView(
+                module,
+                earlier.version().toString(),
+                later.version().toString(),
+                DifferenceNote.of(comparison),
+                FileView.of(TextComparison.of(earlier.text(), later.text())));
+    }
+
+    private Release release(String module, String version) {
+        return Version.parse(version)
+                .flatMap(wanted -> records.releases().find(module, wanted))
+                .orElseThrow(() -> new DeskRefusal(
+                        ProblemKind.MODULE_UNKNOWN,
+                        "No release of that name and version is kept: look into the history."));
+    }
+
+    private Contract contract(Release release) {
+        return records.releases()
+                .kept(release.id())
+                .map(kept -> Contract.read(kept.contract()))
+                .orElseThrow(
+                        () -> new DeskRefusal(
+                                ProblemKind.MODULE_UNKNOWN,
+                                release.module() + " " + release.version()
+                                        + " was published before contracts were kept, and was not live since; make it live once, and it has one."));
+    }
+}

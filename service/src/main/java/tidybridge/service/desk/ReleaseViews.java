@@ -1,0 +1,209 @@
+package tidybridge.service.desk;
+
+import com.fasterxml.jackson.annotation.JsonInclude;
+import com.fasterxml.jackson.annotation.JsonRawValue;
+import java.time.Instant;
+import java.util.List;
+import java.util.Locale;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.compare.DifferenceNote;
+import tidybridge.core.compare.TextComparison;
+import tidybridge.records.KeptContract;
+import tidybridge.records.LiveChange;
+import tidybridge.records.Release;
+import tidybridge.records.ReleaseEntry;
+import tidybridge.service.release.FindingNote;
+import tidybridge.service.release.Objection;
+import tidybridge.service.release.Prospect;
+
+/** What the management API shows of releases. Absent values are left out. */
+final class ReleaseViews {
+
+    private ReleaseViews() {}
+
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record ReleaseView(
+            long id,
+            String name,
+            int major,
+            String version,
+            String hash,
+            String publishedBy,
+            Instant publishedAt,
+            boolean live,
+            @Nullable String comparedWith,
+            @Nullable String note,
+            @Nullable String breaking,
+            @Nullable List<DifferenceNote> differences) {
+
+        static ReleaseView of(ReleaseEntry release) {
+            return new ReleaseView(
+                    release.id(),
+                    release.module(),
+                    release.version().major(),
+                    release.version().toString(),
+                    release.hash(),
+                    release.publishedBy(),
+                    release.publishedAt(),
+                    release.live(),
+                    release.comparedWith() == null
+                            ? null
+                            : release.comparedWith().toString(),
+                    release.note(),
+                    release.breaksBecause(),
+                    release.differences() == null ? null : DifferenceNote.read(release.differences()));
+        }
+    }
+
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record LiveChangeView(
+            int major,
+            @Nullable String version,
+            String kind,
+            @Nullable String reason,
+            String by,
+            Instant at) {
+
+        static LiveChangeView of(LiveChange change) {
+            return new LiveChangeView(
+                    change.major(),
+                    change.version() == null ? null : change.version().toString(),
+                    change.kind().name().toLowerCase(Locale.ROOT),
+                    change.reason(),
+                    change.by(),
+                    change.at());
+        }
+    }
+
+    /** What was published of a module, and what was live of it; the newest first. */
+    record HistoryView(String name, List<ReleaseView> releases, List<LiveChangeView> changes) {
+        static HistoryView of(String name, List<ReleaseEntry> releases, List<LiveChange> changes) {
+            return new HistoryView(
+                    name,
+                    releases.stream().map(ReleaseView::of).toList(),
+                    changes.stream().map(LiveChangeView::of).toList());
+        }
+    }
+
+    /** A release with its text; {@code contract} is absent for one that was published before contracts were kept. */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record ReleaseDetail(
+            String name,
+            String version,
+            String publishedBy,
+            Instant publishedAt,
+            @Nullable String note,
+            @Nullable String breaking,
+            ModuleTexts.TextView text,
+            @JsonRawValue @Nullable String contract,
+            @JsonRawValue @Nullable String catalog,
+            List<FindingNote> findings) {
+
+        static ReleaseDetail of(Release release, @Nullable KeptContract kept) {
+            return new ReleaseDetail(
+                    release.module(),
+                    release.version().toString(),
+                    release.publishedBy(),
+                    release.publishedAt(),
+                    kept == null ? null : kept.note(),
+                    kept == null ? null : kept.breaksBecause(),
+                    new ModuleTexts.TextView(
+                            release.text().folder(), release.text().files()),
+                    kept == null ? null : kept.contract(),
+                    kept == null ? null : kept.catalog(),
+                    kept == null ? List.of() : FindingNote.read(kept.findings()));
+        }
+    }
+
+    /**
+     * What publishing a text would mean.
+     *
+     * @param replaces the version that is live under its major version
+     * @param comparedWith the version it is compared with
+     * @param next the version it should have
+     * @param objection why it may not be published as it is
+     */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record ProspectView(
+            String name,
+            int major,
+            String version,
+            @Nullable String replaces,
+            @Nullable String comparedWith,
+            String next,
+            @Nullable String objection,
+            boolean breaks,
+            List<DifferenceNote> differences,
+            List<FileView> files,
+            List<FindingNote> findings,
+            @JsonRawValue String contract) {
+
+        static ProspectView of(Prospect prospect, @Nullable Objection objection, List<FileView> files) {
+            return new ProspectView(
+                    prospect.contract().module(),
+                    prospect.version().major(),
+                    prospect.version().toString(),
+                    prospect.live() == null ? null : prospect.live().version().toString(),
+                    ReleaseWords.version(prospect.base()),
+                    prospect.next().toString(),
+                    objection == null ? null : objection.words(),
+                    prospect.breaks(),
+                    prospect.compared().map(DifferenceNote::of).orElse(List.of()),
+                    files,
+                    FindingNote.of(prospect.compiled().findings()),
+                    prospect.contract().text());
+        }
+    }
+
+    /** A module that may not be published as it is. */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record ObjectionView(
+            String name,
+            String version,
+            @Nullable String comparedWith,
+            String next,
+            String code,
+            String detail,
+            List<DifferenceNote> differences) {
+
+        static ObjectionView of(Objection objection) {
+            Prospect prospect = objection.prospect();
+            return new ObjectionView(
+                    prospect.contract().module(),
+                    prospect.version().toString(),
+                    ReleaseWords.version(prospect.base()),
+                    prospect.next().toString(),
+                    switch (objection) {
+                        case Objection.Breaking breaking -> "breaking";
+                        case Objection.Unreasoned unreasoned -> "breaking";
+                        case Objection.VersionTooLow low -> "version-too-low";
+                    },
+                    objection.words(),
+                    prospect.compared().map(DifferenceNote::of).orElse(List.of()));
+        }
+    }
+
+    /** A file whose text differs; {@code pieces} is empty for one that is too long to be compared line by line. */
+    record FileView(String file, String state, List<PieceView> pieces) {
+        static List<FileView> of(TextComparison comparison) {
+            return comparison.files().stream()
+                    .map(file -> new FileView(
+                            file.file(),
+                            file.state().name().toLowerCase(Locale.ROOT),
+                            file.pieces().stream().map(PieceView::of).toList()))
+                    .toList();
+        }
+    }
+
+    record PieceView(List<LineView> lines) {
+        static PieceView of(TextComparison.Piece piece) {
+            return new PieceView(piece.lines().stream()
+                    .map(line -> new LineView(line.before(), line.now(), line.text()))
+                    .toList());
+        }
+    }
+
+    /** A line; without {@code before} it is new, without {@code now} it is gone. */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record LineView(@Nullable Integer before, @Nullable Integer now, String text) {}
+}

@@ -1,0 +1,35 @@
+package tidybridge.service.desk;
+
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.problem.ProblemKind;
+import tidybridge.records.KeptContract;
+import tidybridge.records.LiveMoved;
+import tidybridge.records.ReleaseEntry;
+
+/** Words that people say of releases, and that are said to them. */
+final class ReleaseWords {
+
+    private ReleaseWords() {}
+
+    /** A note or a reason that fits the records; what is blank is none. */
+    static @Nullable String checked(String name, @Nullable String words) {
+        if (words == null || words.isBlank()) {
+            return null;
+        }
+        String text = words.strip();
+        if (text.codePointCount(0, text.length()) > KeptContract.LONGEST_WORDS) {
+            throw new DeskRefusal(
+                    ProblemKind.BAD_INPUT, "'" + name + "' has " + KeptContract.LONGEST_WORDS + " characters at most.");
+        }
+        return text;
+    }
+
+    static @Nullable String version(@Nullable ReleaseEntry entry) {
+        return entry == null ? null : entry.version().toString();
+    }
+
+    static DeskRefusal moved(LiveMoved e) {
+        return new DeskRefusal(
+                ProblemKind.CONFLICT, e.getMessage() + ". Nothing was changed; compare again and repeat it.");
+    }
+}

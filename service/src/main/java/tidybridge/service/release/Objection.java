@@ -1,0 +1,63 @@
+package tidybridge.service.release;
+
+import java.util.List;
+import tidybridge.core.compare.Effect;
+
+/** Why a module may not be published as it is. */
+public sealed interface Objection {
+
+    Prospect prospect();
+
+    /** One sentence that says what is wrong and what to do. */
+    String words();
+
+    /** It breaks what its callers were promised under the same address, and nobody said why. */
+    record Breaking(Prospect prospect) implements Objection {
+        @Override
+        public String words() {
+            return label(prospect) + " breaks what " + base(prospect) + " promises in " + places(breaking(prospect))
+                    + ". Publish it as " + prospect.next()
+                    + ", which is served beside it, or say in 'breaking' why callers must live with it.";
+        }
+    }
+
+    /** It is to be live again, lets callers down, and nobody said why. */
+    record Unreasoned(Prospect prospect) implements Objection {
+        @Override
+        public String words() {
+            return "Going back to " + label(prospect) + " breaks what " + base(prospect) + " promises in "
+                    + places(breaking(prospect)) + ". Say in 'reason' why callers must live with it.";
+        }
+    }
+
+    /** Its version says less than it should. */
+    record VersionTooLow(Prospect prospect) implements Objection {
+        @Override
+        public String words() {
+            return label(prospect) + " follows " + base(prospect)
+                    + " with changes that ask for a higher version: write 'version: " + prospect.nextUnderMajor()
+                    + "' in its module.yaml.";
+        }
+    }
+
+    private static int breaking(Prospect prospect) {
+        return prospect.compared().orElseThrow().of(Effect.BREAKING).size();
+    }
+
+    private static String places(int count) {
+        return count + (count == 1 ? " place" : " places");
+    }
+
+    private static String label(Prospect prospect) {
+        return prospect.contract().module() + " " + prospect.version();
+    }
+
+    private static String base(Prospect prospect) {
+        return prospect.base() == null ? "nothing" : prospect.base().version().toString();
+    }
+
+    /** The sentences of several. */
+    static String words(List<Objection> objections) {
+        return String.join(" ", objections.stream().map(Objection::words).toList());
+    }
+}
