@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import { type Module, readModules } from "../api/http";
 import { useRemote } from "../api/useRemote";
 import { ModuleAccess } from "../parts/AccessTag";
+import { EndTag } from "../parts/EndTag";
 import { FindingList } from "../parts/FindingList";
 import { MethodPath } from "../parts/MethodPath";
 import { RemoteView } from "../parts/RemoteView";
@@ -43,6 +44,7 @@ function ModuleCard({ module }: { module: Module }) {
         </div>
         <Flex gap="small" align="center" wrap>
           <ModuleAccess module={module} />
+          <EndTag deprecated={module.deprecated} />
           <Tag>{module.version}</Tag>
           <Link to={`/modules/${encodeURIComponent(module.name)}/releases`}>Releases</Link>
           <a href={`${module.basePath}/openapi.yaml`} target="_blank" rel="noreferrer">
@@ -58,7 +60,9 @@ function ModuleCard({ module }: { module: Module }) {
           <li key={operation.method + operation.path}>
             <Link to={operationLink(module, operation)}>
               <MethodPath method={operation.method} path={operation.path} />
-              <Typography.Text type="secondary">{operation.about}</Typography.Text>
+              <Typography.Text type="secondary">
+                {operation.about} <EndTag deprecated={operation.deprecated} />
+              </Typography.Text>
               <Tag variant="outlined">{operation.answer}</Tag>
             </Link>
           </li>

@@ -23,6 +23,9 @@ export function ReleasesPage() {
       <div className="page-head">
         <Typography.Title level={1}>Releases of {name}</Typography.Title>
         <Link to="/modules">Live modules</Link>
+        <a href={`/api/${encodeURIComponent(name)}/changes`} target="_blank" rel="noreferrer">
+          As client teams read it
+        </a>
       </div>
       <RemoteView remote={remote} again={again}>
         {(history) => (

@@ -24,6 +24,14 @@ final class ModulesCommand extends ServiceCommand {
         return needs.isEmpty() ? operation.path("access").asString() : String.join(" or ", needs);
     }
 
+    /** "It is deprecated and ends on 2031-12-31; moorings/v2 takes its place." */
+    private static String ends(JsonNode deprecated) {
+        String ends = deprecated.path("ends").asString("");
+        String successor = deprecated.path("successor").asString("");
+        return "It is deprecated" + (ends.isEmpty() ? "" : " and ends on " + ends)
+                + (successor.isEmpty() ? "." : "; " + successor + " takes its place.");
+    }
+
     @Override
     public Integer call() {
         PrintWriter out = out();
@@ -44,6 +52,9 @@ final class ModulesCommand extends ServiceCommand {
                     state,
                     "",
                     module.path("title").asString()));
+            if (module.has("deprecated")) {
+                rows.add(List.of("", "", "", "", ends(module.path("deprecated"))));
+            }
             if (module.has("trouble")) {
                 rows.add(List.of("", "", "", "", module.path("trouble").asString()));
             }
@@ -52,6 +63,9 @@ final class ModulesCommand extends ServiceCommand {
                         + operation.path("path").asString();
                 rows.add(List.of(
                         "", "", access(operation), call, operation.path("about").asString()));
+                if (operation.has("deprecated")) {
+                    rows.add(List.of("", "", "", "", ends(operation.path("deprecated"))));
+                }
             }
         }
         if (rows.isEmpty()) {

@@ -86,9 +86,11 @@ public final class ServiceProcess implements Part {
             throws IOException {
         Path target = project.resolve("service/target").toAbsolutePath();
         Path log = folder.resolve("service.log");
+        Path archive = folder.toAbsolutePath().resolve("service.jsa");
+        removeOld(archive, target.resolve("service-0.1.0.jar"));
         List<String> command = new ArrayList<>(List.of(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                "-XX:SharedArchiveFile=" + folder.toAbsolutePath().resolve("service.jsa"),
+                "-XX:SharedArchiveFile=" + archive,
                 "--enable-native-access=ALL-UNNAMED",
                 "-XX:+AutoCreateSharedArchive",
                 "-Xshare:auto",
@@ -115,6 +117,15 @@ public final class ServiceProcess implements Part {
             throw e;
         }
         return service;
+    }
+
+    /** An archive of classes that were built anew since is passed over, and never made anew while it is there. */
+    private static void removeOld(Path archive, Path program) throws IOException {
+        boolean isOld = Files.exists(archive)
+                && Files.getLastModifiedTime(archive).compareTo(Files.getLastModifiedTime(program)) < 0;
+        if (isOld) {
+            Files.delete(archive);
+        }
     }
 
     private static void environment(

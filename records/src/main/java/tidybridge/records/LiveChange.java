@@ -8,6 +8,8 @@ import tidybridge.core.definition.Version;
  * That another release went live under a major version, or none is any more.
  *
  * @param version null when none is live since
+ * @param replaced the version that was live before; null for none
+ * @param differences from what was promised before, as JSON; null where that is not known, and where nothing is live since
  * @param reason why; null where nobody had to say
  */
 public record LiveChange(
@@ -15,7 +17,9 @@ public record LiveChange(
         String module,
         int major,
         @Nullable Version version,
+        @Nullable Version replaced,
         Kind kind,
+        @Nullable String differences,
         @Nullable String reason,
         String by,
         Instant at) {

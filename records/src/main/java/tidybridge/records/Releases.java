@@ -33,6 +33,8 @@ public final class Releases {
 
     private static final ModuleRelease EARLIER = MODULE_RELEASE.as("earlier");
 
+    private static final tidybridge.records.generated.tables.LiveChange LAST = LIVE_CHANGE.as("last");
+    private static final tidybridge.records.generated.tables.LiveChange BEFORE = LIVE_CHANGE.as("before");
     private static final Field<String> NO_DIFFERENCES = DSL.inline((String) null);
 
     private final DSLContext db;
@@ -170,7 +172,7 @@ public final class Releases {
                         row.value5(),
                         row.value6().toInstant(ZoneOffset.UTC),
                         Boolean.TRUE.equals(row.value7()),
-                        row.value8() == null ? null : version(row.value8()),
+                        versionOrNull(row.value8()),
                         row.value9(),
                         row.value10(),
                         row.value11()));
@@ -179,20 +181,46 @@ public final class Releases {
     /** What was live of a module, the newest change first. */
     public List<LiveChange> changes(String module) {
         return db.select(LIVE_CHANGE.fields())
-                .select(MODULE_RELEASE.VERSION)
+                .select(MODULE_RELEASE.VERSION, EARLIER.VERSION)
                 .from(LIVE_CHANGE)
                 .leftJoin(MODULE_RELEASE)
                 .on(MODULE_RELEASE.ID.eq(LIVE_CHANGE.RELEASE_ID))
+                .leftJoin(EARLIER)
+                .on(EARLIER.ID.eq(LIVE_CHANGE.REPLACED_ID))
                 .where(LIVE_CHANGE.MODULE.eq(module))
                 .orderBy(LIVE_CHANGE.ID.desc())
                 .fetch(row -> new LiveChange(
                         row.get(LIVE_CHANGE.ID),
                         row.get(LIVE_CHANGE.MODULE),
                         row.get(LIVE_CHANGE.MAJOR),
-                        row.get(MODULE_RELEASE.VERSION) == null ? null : version(row.get(MODULE_RELEASE.VERSION)),
+                        versionOrNull(row.get(MODULE_RELEASE.VERSION)),
+                        versionOrNull(row.get(EARLIER.VERSION)),
                         LiveChange.Kind.valueOf(row.get(LIVE_CHANGE.KIND).toUpperCase(Locale.ROOT)),
+                        row.get(LIVE_CHANGE.DIFFERENCES),
                         row.get(LIVE_CHANGE.REASON),
                         row.get(LIVE_CHANGE.CHANGED_BY),
+                        row.get(LIVE_CHANGE.CHANGED_AT).toInstant(ZoneOffset.UTC)));
+    }
+
+    /** The major versions that were live once, and under which nothing is live now. */
+    public List<Retirement> retired() {
+        return db.select(LIVE_CHANGE.fields())
+                .select(DSL.field(DSL.select(BEFORE.RELEASE_ID)
+                        .from(BEFORE)
+                        .where(BEFORE.ID.eq(DSL.select(DSL.max(LAST.ID))
+                                .from(LAST)
+                                .where(LAST.MODULE.eq(LIVE_CHANGE.MODULE))
+                                .and(LAST.MAJOR.eq(LIVE_CHANGE.MAJOR))
+                                .and(LAST.RELEASE_ID.isNotNull())))))
+                .from(LIVE_CHANGE)
+                .where(LIVE_CHANGE.RELEASE_ID.isNull())
+                .and(LIVE_CHANGE.ID.in(DSL.select(DSL.max(LAST.ID)).from(LAST).groupBy(LAST.MODULE, LAST.MAJOR)))
+                .orderBy(LIVE_CHANGE.MODULE, LIVE_CHANGE.MAJOR)
+                .fetch(row -> new Retirement(
+                        row.get(LIVE_CHANGE.MODULE),
+                        row.get(LIVE_CHANGE.MAJOR),
+                        row.get(LIVE_CHANGE.fields().length, Long.class),
+                        row.get(LIVE_CHANGE.REASON),
                         row.get(LIVE_CHANGE.CHANGED_AT).toInstant(ZoneOffset.UTC)));
     }
 
@@ -251,7 +279,8 @@ public final class Releases {
                     release,
                     before,
                     again ? LiveChange.Kind.REVERT : LiveChange.Kind.PUBLISH,
-                    again ? module.kept().breaksBecause() : null,
+                    module.kept().differences(),
+                    module.kept().breaksBecause(),
                     by);
         }
         return published;
@@ -261,16 +290,22 @@ public final class Releases {
      * Makes an earlier release live again.
      *
      * @param replaces what is live now, as whoever asks believes; null for nothing
+     * @param differences from what is promised now, as JSON; null where that is not known
      * @param reason why; null where nobody had to say
      * @throws LiveMoved when something else is live
      */
-    public void revert(Release release, @Nullable Long replaces, @Nullable String reason, Publisher by)
+    public void revert(
+            Release release,
+            @Nullable Long replaces,
+            @Nullable String differences,
+            @Nullable String reason,
+            Publisher by)
             throws LiveMoved {
         changing(db -> {
             int major = release.version().major();
             Long before = liveNow(db, release.module(), major);
             refuseMoved(db, release.module(), major, replaces, before);
-            makeLive(db, release, before, LiveChange.Kind.REVERT, reason, by);
+            makeLive(db, release, before, LiveChange.Kind.REVERT, differences, reason, by);
         });
     }
 
@@ -291,7 +326,7 @@ public final class Releases {
                     .where(LIVE_RELEASE.MODULE.eq(module))
                     .and(LIVE_RELEASE.MAJOR.eq(major))
                     .execute();
-            note(db, module, major, null, LiveChange.Kind.RETIRE, reason, by);
+            note(db, module, major, null, before, LiveChange.Kind.RETIRE, null, reason, by);
             AuditTrail.write(
                     db,
                     new AuditEntry(
@@ -428,6 +463,7 @@ public final class Releases {
             Release release,
             @Nullable Long before,
             LiveChange.Kind kind,
+            @Nullable String differences,
             @Nullable String reason,
             Publisher by) {
         int major = release.version().major();
@@ -438,7 +474,7 @@ public final class Releases {
                 .onDuplicateKeyUpdate()
                 .set(LIVE_RELEASE.RELEASE_ID, release.id())
                 .execute();
-        note(db, release.module(), major, release.id(), kind, reason, by);
+        note(db, release.module(), major, release.id(), before, kind, differences, reason, by);
         String again = kind == LiveChange.Kind.REVERT ? " again" : "";
         AuditTrail.write(
                 db,
@@ -457,13 +493,17 @@ public final class Releases {
             String module,
             int major,
             @Nullable Long release,
+            @Nullable Long replaced,
             LiveChange.Kind kind,
+            @Nullable String differences,
             @Nullable String reason,
             Publisher by) {
         db.insertInto(LIVE_CHANGE)
                 .set(LIVE_CHANGE.MODULE, module)
                 .set(LIVE_CHANGE.MAJOR, major)
                 .set(LIVE_CHANGE.RELEASE_ID, release)
+                .set(LIVE_CHANGE.REPLACED_ID, replaced)
+                .set(LIVE_CHANGE.DIFFERENCES, differences)
                 .set(LIVE_CHANGE.KIND, kind.name().toLowerCase(Locale.ROOT))
                 .set(LIVE_CHANGE.REASON, reason)
                 .set(LIVE_CHANGE.CHANGED_BY, by.who())
@@ -477,6 +517,10 @@ public final class Releases {
 
     private static LocalDateTime moment(Instant at) {
         return LocalDateTime.ofInstant(at.truncatedTo(ChronoUnit.MILLIS), ZoneOffset.UTC);
+    }
+
+    private static @Nullable Version versionOrNull(@Nullable String text) {
+        return text == null ? null : version(text);
     }
 
     private static Version version(String text) {

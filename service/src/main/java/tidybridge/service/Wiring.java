@@ -277,8 +277,9 @@ class Wiring {
             Quotas quotas,
             Repeats repeats,
             CallObserver observer,
-            BytesInFlight bytes) {
-        GatewayServlet servlet = new GatewayServlet(live, gatekeeper, quotas, repeats, observer, bytes);
+            BytesInFlight bytes,
+            Clock clock) {
+        GatewayServlet servlet = new GatewayServlet(live, gatekeeper, quotas, repeats, observer, bytes, clock);
         ServletRegistrationBean<GatewayServlet> registration = new ServletRegistrationBean<>(servlet, "/api/*");
         registration.setLoadOnStartup(1);
         return registration;

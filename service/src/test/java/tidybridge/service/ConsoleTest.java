@@ -252,7 +252,7 @@ class ConsoleTest {
         button("Save").click();
         assertThat(page.getByRole(AriaRole.CELL, new Page.GetByRoleOptions().setName("the water is low")))
                 .isVisible();
-        assertThat(service.get("/api/sluices/v1/sluices").statusCode()).isEqualTo(404);
+        assertThat(service.get("/api/sluices/v1/sluices").statusCode()).isEqualTo(410);
     }
 
     @Test

@@ -94,7 +94,7 @@ class ReleaseCommandsTest {
                     1 + select id, berth_no from berth
                     2  \s
 
-                  quays 1.1.0 breaks what 1.0.0 promises in 1 place. Publish it as 2.0.0, which is served beside it, or say in 'breaking' why callers must live with it.
+                  quays 1.1.0 breaks what 1.0.0 promises in 1 place. Publish it as 2.0.0, which is served beside it, or say why callers must live with it: 'breaking', on the command line --breaking.
 
                 """);
         Ended refused = publish();
@@ -125,7 +125,7 @@ class ReleaseCommandsTest {
         assertThat(tidy("retire", "quays/v1").err()).contains("Say why it goes: --because TEXT.");
         assertThat(tidy("retire", "quays/v1", "--because", "the harbour closed"))
                 .isEqualTo(new Ended(0, "quays/v1 is retired; it was 1.0.0.\n", ""));
-        assertThat(service.get("/api/quays/v1/quays").statusCode()).isEqualTo(404);
+        assertThat(service.get("/api/quays/v1/quays").statusCode()).isEqualTo(410);
         assertThat(tidy("history", "quays").out()).contains("the harbour closed");
     }
 

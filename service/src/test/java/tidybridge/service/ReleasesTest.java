@@ -151,7 +151,7 @@ class ReleasesTest {
         assertThat(problem.path("detail").asString())
                 .isEqualTo(
                         "Nothing was changed. breaks 1.1.0 breaks what 1.0.0 promises in 1 place. Publish it as 2.0.0, which is "
-                                + "served beside it, or say in 'breaking' why callers must live with it.");
+                                + "served beside it, or say why callers must live with it: 'breaking', on the command line --breaking.");
         JsonNode told = problem.path("modules").get(0);
         assertThat(told.path("next").asString()).isEqualTo("2.0.0");
         assertThat(told.path("differences").get(0).path("words").asString()).isEqualTo("The field 'length_m' is gone.");
@@ -225,6 +225,10 @@ class ReleasesTest {
                                 + change.path("reason").asString("-")))
                 .containsExactly("revert 1.1.0 -", "revert 1.0.0 it was slow", "publish 1.1.0 -", "publish 1.0.0 -");
         refused(revert("back", "1.7.0", "no such release"), 404);
+        // a pipeline that publishes an old text by accident takes nothing away
+        JsonNode earlier = refused(first.publish(), 409).path("modules").get(0);
+        assertThat(earlier.path("code").asString()).isEqualTo("earlier");
+        assertThat(earlier.path("detail").asString()).endsWith("Go back to it on purpose: './tidy revert back 1.0.0'.");
     }
 
     @Test
@@ -248,7 +252,7 @@ class ReleasesTest {
         refused(retire("ends", 1, "1.3.0"), 409);
         assertThat(live("ends", 1)).isEqualTo("1.0.0");
         ok(retire("ends", 1, "1.0.0"));
-        assertThat(first.call().statusCode()).isEqualTo(404);
+        assertThat(first.call().statusCode()).isEqualTo(410);
         assertThat(first.version("2.0.0").call().statusCode()).isEqualTo(200);
         assertThat(history("ends").path("changes").get(0).path("kind").asString())
                 .isEqualTo("retire");

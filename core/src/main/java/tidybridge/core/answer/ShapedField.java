@@ -3,6 +3,7 @@ package tidybridge.core.answer;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.catalog.FieldType;
+import tidybridge.core.definition.Deprecation;
 import tidybridge.core.definition.Mask;
 
 /**
@@ -17,6 +18,7 @@ import tidybridge.core.definition.Mask;
  * @param about a sentence for the reference; null for none
  * @param example shown in the reference; null for none
  * @param members the values there can be; empty for any
+ * @param deprecated null while callers may begin to use it
  */
 public record ShapedField(
         int column,
@@ -28,7 +30,8 @@ public record ShapedField(
         boolean asText,
         @Nullable String about,
         @Nullable String example,
-        List<String> members) {
+        List<String> members,
+        @Nullable Deprecation deprecated) {
     public ShapedField {
         path = List.copyOf(path);
         members = List.copyOf(members);
@@ -41,6 +44,6 @@ public record ShapedField(
 
     /** Shown as the database has it, under one name. */
     public static ShapedField plain(int column, String name, FieldType type, boolean nullable) {
-        return new ShapedField(column, List.of(name), type, nullable, null, null, false, null, null, List.of());
+        return new ShapedField(column, List.of(name), type, nullable, null, null, false, null, null, List.of(), null);
     }
 }

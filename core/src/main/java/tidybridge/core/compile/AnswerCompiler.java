@@ -145,7 +145,8 @@ final class AnswerCompiler {
                     false,
                     null,
                     null,
-                    members(column));
+                    members(column),
+                    null);
         }
         checkRule(column, rule);
         boolean asText = rule.as() == FieldRule.As.TEXT && column.type().isNumber();
@@ -161,7 +162,8 @@ final class AnswerCompiler {
                 asText,
                 rule.about(),
                 rule.example(),
-                rule.mask() == null ? members(column) : List.of());
+                rule.mask() == null ? members(column) : List.of(),
+                rule.deprecated());
     }
 
     /** The values that an enum's column can hold; none for anything else, and where nobody knows. */
@@ -218,6 +220,7 @@ final class AnswerCompiler {
     }
 
     private void checkRule(Field column, FieldRule rule) {
+        DeprecationCheck.check("The field '" + column.name() + "'", rule.place(), rule.deprecated(), findings);
         Mask mask = rule.mask();
         if (mask != null && !(mask instanceof Mask.Whole) && column.type() != FieldType.STRING) {
             findings.add(

@@ -112,6 +112,7 @@ public final class Compiler {
         if (forms == Forms.EVERY_KIND) {
             new AccessCheck(module, known.roles(), findings).check();
             checkIds();
+            DeprecationCheck.check("The module", module.place(), module.deprecated(), findings);
             if (complete) {
                 checkRenamed(plan);
             }
@@ -130,6 +131,7 @@ public final class Compiler {
                 module.about(),
                 module.source(),
                 module.admission(),
+                module.deprecated(),
                 routes);
     }
 

@@ -4,7 +4,6 @@ import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.definition.AnswerKind;
-import tidybridge.core.definition.Deprecation;
 import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.definition.PageRule;
 import tidybridge.core.definition.StepDefinition;
@@ -78,14 +77,7 @@ final class OperationCompiler {
                     "The operation says nothing about itself.",
                     "Add 'about: ...', a sentence for the reference.");
         }
-        Deprecation deprecated = operation.deprecated();
-        if (deprecated != null && deprecated.ends() == null) {
-            findings.add(
-                    Code.DEPRECATED_UNDATED,
-                    operation.place(),
-                    "The operation is deprecated, and callers are not told until when it works.",
-                    "Write the day it ends, as 'deprecated: 2031-12-31'.");
-        }
+        DeprecationCheck.checkOperation(operation, scope.path(), scope.module(), findings);
     }
 
     private void checkPage() {

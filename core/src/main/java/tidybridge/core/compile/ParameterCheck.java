@@ -9,7 +9,6 @@ import org.jspecify.annotations.Nullable;
 import tidybridge.core.bind.Askable;
 import tidybridge.core.bind.ValueReader;
 import tidybridge.core.definition.Constraints;
-import tidybridge.core.definition.Deprecation;
 import tidybridge.core.definition.In;
 import tidybridge.core.definition.ListRule;
 import tidybridge.core.definition.Method;
@@ -204,15 +203,8 @@ final class ParameterCheck {
                     "The parameter '" + parameter.wireName() + "' has no example for the reference to show.",
                     "Add 'example: ...'.");
         }
-        Deprecation deprecated = parameter.deprecated();
-        if (deprecated != null && deprecated.ends() == null) {
-            findings.add(
-                    Code.DEPRECATED_UNDATED,
-                    parameter.place(),
-                    "The parameter '" + parameter.wireName()
-                            + "' is deprecated, and callers are not told until when it works.",
-                    "Write the day it ends, as 'deprecated: 2031-12-31'.");
-        }
+        DeprecationCheck.check(
+                "The parameter '" + parameter.wireName() + "'", parameter.place(), parameter.deprecated(), findings);
     }
 
     /** A default would change what the caller left out to be left alone. */

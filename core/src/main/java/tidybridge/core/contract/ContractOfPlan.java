@@ -48,7 +48,7 @@ final class ContractOfPlan {
                 module.title(),
                 module.about(),
                 admission(module.admission()),
-                null,
+                module.deprecated(),
                 module.operations().map(this::operation).toList());
     }
 

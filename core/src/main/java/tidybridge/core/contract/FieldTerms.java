@@ -45,7 +45,7 @@ public record FieldTerms(
                 field.about(),
                 field.example(),
                 field.members(),
-                null);
+                field.deprecated());
     }
 
     private static @Nullable String mask(@Nullable Mask mask) {

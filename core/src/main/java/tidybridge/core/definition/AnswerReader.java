@@ -9,7 +9,8 @@ import tidybridge.core.text.Node;
 /** Reads how an operation's answer is shaped: {@code answer}, {@code names}, {@code show}, {@code fields} and {@code file}. */
 final class AnswerReader {
 
-    static final List<String> FIELD_KEYS = List.of("name", "hide", "mask", "unless", "as", "about", "example");
+    static final List<String> FIELD_KEYS =
+            List.of("name", "hide", "mask", "unless", "as", "about", "example", "deprecated");
     static final List<String> FILE_KEYS = List.of("content", "type", "name", "inline");
 
     private final MappingReader keys;
@@ -67,7 +68,7 @@ final class AnswerReader {
         return rules;
     }
 
-    private static FieldRule rule(Node.Entry entry, MappingReader rule) {
+    private FieldRule rule(Node.Entry entry, MappingReader rule) {
         Mask mask = mask(rule);
         if (mask == null && rule.node("unless") != null) {
             rule.unfit("unless", "needs a mask", "Add 'mask: whole', or remove it.");
@@ -87,7 +88,8 @@ final class AnswerReader {
                 rule.text("unless"),
                 as,
                 rule.text("about"),
-                rule.text("example"));
+                rule.text("example"),
+                new DeprecationReader(rule, findings).read(DeprecationReader.Of.NAME));
     }
 
     private static @Nullable Mask mask(MappingReader rule) {

@@ -14,6 +14,7 @@ import tidybridge.core.text.Place;
  * @param as how it is written; null for as its type is
  * @param about a sentence for the reference
  * @param example shown in the reference
+ * @param deprecated null while callers may begin to use it
  */
 public record FieldRule(
         String column,
@@ -24,7 +25,8 @@ public record FieldRule(
         @Nullable String unless,
         @Nullable As as,
         @Nullable String about,
-        @Nullable String example) {
+        @Nullable String example,
+        @Nullable Deprecation deprecated) {
 
     /** Another way to write a value. */
     public enum As {

@@ -12,6 +12,7 @@ import tidybridge.core.text.Place;
  *
  * @param admission from where, how and how often it may be called
  * @param access who may call its operations, unless a route or an operation says otherwise
+ * @param deprecated null while callers may begin to use it
  * @param accepted the findings the text accepts for all of its operations
  */
 public record ModuleDefinition(
@@ -24,6 +25,7 @@ public record ModuleDefinition(
         Admission admission,
         AccessRule access,
         Place place,
+        @Nullable Deprecation deprecated,
         List<Acceptance> accepted,
         List<RouteDefinition> routes) {
     public ModuleDefinition {
@@ -54,6 +56,17 @@ public record ModuleDefinition(
     /** The same with other routes. */
     public ModuleDefinition with(List<RouteDefinition> others) {
         return new ModuleDefinition(
-                name, version, title, about, source, sourcePlace, admission, access, place, accepted, others);
+                name,
+                version,
+                title,
+                about,
+                source,
+                sourcePlace,
+                admission,
+                access,
+                place,
+                deprecated,
+                accepted,
+                others);
     }
 }

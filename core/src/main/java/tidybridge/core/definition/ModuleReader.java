@@ -36,6 +36,7 @@ public final class ModuleReader {
             "chosen-fields",
             "formats",
             "conditions",
+            "deprecated",
             "accept",
             "routes");
     static final List<String> OPERATION_KEYS = List.of(
@@ -182,6 +183,7 @@ public final class ModuleReader {
                 new AdmissionReader(findings).read(keys),
                 new AccessReader(findings).rule(keys),
                 keys.placeOf("module"),
+                new DeprecationReader(keys, findings).read(DeprecationReader.Of.MODULE),
                 accepted,
                 routes));
     }
@@ -255,7 +257,7 @@ public final class ModuleReader {
         int answeredBy = stepReader.answeredBy(keys, steps);
         ReplyRule reply = new ReplyReader(keys, findings).read();
         ChangeRules change = new ChangeReader(keys, findings).read(usual.conditions(), entry.place());
-        Deprecation deprecated = ParameterReader.deprecation(keys);
+        Deprecation deprecated = new DeprecationReader(keys, findings).read(DeprecationReader.Of.OPERATION);
         List<Acceptance> accepted = new ArrayList<>(new AcceptanceReader(findings).read(keys));
         if (answer == null || steps.isEmpty()) {
             return Optional.empty();

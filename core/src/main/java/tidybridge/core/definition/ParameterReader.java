@@ -1,8 +1,6 @@
 package tidybridge.core.definition;
 
 import java.math.BigDecimal;
-import java.time.DateTimeException;
-import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -92,7 +90,7 @@ final class ParameterReader {
                     example(type, keys),
                     constraints(keys),
                     in.sent() ? list(type, keys) : callersRoles(type),
-                    deprecation(keys));
+                    new DeprecationReader(keys, findings).read(DeprecationReader.Of.NAME));
         });
     }
 
@@ -224,23 +222,6 @@ final class ParameterReader {
                 least == null ? 0 : least,
                 most == null ? ListRule.DEFAULT_MOST : most,
                 keys.flag("uniqueItems"));
-    }
-
-    /** {@code deprecated: true}, or the day it ends. */
-    static @Nullable Deprecation deprecation(MappingReader keys) {
-        String text = keys.text("deprecated");
-        if (text == null || text.equals("false")) {
-            return null;
-        }
-        if (text.equals("true")) {
-            return new Deprecation(null);
-        }
-        try {
-            return new Deprecation(LocalDate.parse(text));
-        } catch (DateTimeException e) {
-            keys.unfit("deprecated", "must be true or a day", "Write the day it ends, as 'deprecated: 2031-12-31'.");
-            return null;
-        }
     }
 
     private Constraints constraints(MappingReader keys) {

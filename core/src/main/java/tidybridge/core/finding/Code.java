@@ -31,6 +31,7 @@ public enum Code {
     SIBLING_OPEN(Severity.WARNING),
     PRIVILEGE_UNHELD(Severity.WARNING),
     DEPRECATED_UNDATED(Severity.WARNING),
+    SUCCESSOR_UNKNOWN(Severity.ERROR),
 
     ROUTE_BROKEN(Severity.ERROR),
     ROUTE_AMBIGUOUS(Severity.ERROR),

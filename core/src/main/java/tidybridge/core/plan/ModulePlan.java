@@ -5,12 +5,14 @@ import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.access.Admission;
 import tidybridge.core.access.Needs;
+import tidybridge.core.definition.Deprecation;
 import tidybridge.core.definition.Version;
 
 /**
  * A module as the gateway, the reference and the console read it. Immutable and thread-safe.
  *
  * @param admission from where, how and how often it may be called
+ * @param deprecated null while callers may begin to use it
  */
 public record ModulePlan(
         String name,
@@ -19,6 +21,7 @@ public record ModulePlan(
         @Nullable String about,
         String source,
         Admission admission,
+        @Nullable Deprecation deprecated,
         List<RoutePlan> routes) {
     public ModulePlan {
         routes = List.copyOf(routes);

@@ -42,6 +42,7 @@ public enum ProblemKind {
             409,
             "The same request is under way",
             "A request with the same Idempotency-Key is being answered, or its outcome is not known yet; ask again in a moment."),
+    GONE(410, "Ended", "What was called has ended, as its answers announced; 'detail' names what takes its place."),
     STATE_CHANGED(
             412,
             "Changed in the meantime",

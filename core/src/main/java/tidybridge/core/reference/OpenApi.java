@@ -7,6 +7,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.snakeyaml.engine.v2.api.Dump;
 import org.snakeyaml.engine.v2.api.DumpSettings;
 import org.snakeyaml.engine.v2.common.FlowStyle;
@@ -21,6 +22,7 @@ import tidybridge.core.contract.Contract;
 import tidybridge.core.contract.InputTerms;
 import tidybridge.core.contract.OperationTerms;
 import tidybridge.core.contract.PageTerms;
+import tidybridge.core.definition.Deprecation;
 import tidybridge.core.problem.Problem;
 import tools.jackson.databind.SerializationFeature;
 import tools.jackson.databind.json.JsonMapper;
@@ -70,7 +72,8 @@ public final class OpenApi {
     private Map<String, Object> document() {
         Map<String, Object> info =
                 map("title", contract.title(), "version", contract.version().toString());
-        info.put("description", contract.about() == null ? contract.title() : contract.about());
+        String about = contract.about() == null ? contract.title() : contract.about();
+        info.put("description", contract.deprecated() == null ? about : about + "\n\n" + ended(contract.deprecated()));
         Map<String, Object> paths = new LinkedHashMap<>();
         for (OperationTerms operation : contract.operations()) {
             item(paths, operation.path()).put(operation.method().name().toLowerCase(Locale.ROOT), operation(operation));
@@ -168,7 +171,7 @@ public final class OpenApi {
         if (operation.body().kind() != BodyKind.NONE) {
             result.put("requestBody", RequestBody.of(operation));
         }
-        if (operation.deprecated() != null) {
+        if (operation.deprecated() != null || contract.deprecated() != null) {
             result.put("deprecated", true);
         }
         result.put("responses", new Responses(contract, operation, answer(operation)).all());
@@ -187,8 +190,28 @@ public final class OpenApi {
         } else if (change != null && !change.readOnly()) {
             more = "Sent again with the same Idempotency-Key, it is answered alike and done once.";
         }
-        String all = said + more + (more.isEmpty() ? "" : " ") + needed(operation.needs());
+        String end = ended(operation.deprecated());
+        String all = said
+                + end
+                + (end.isEmpty() ? "" : " ")
+                + more
+                + (more.isEmpty() ? "" : " ")
+                + needed(operation.needs());
         return all.isBlank() ? contract.identity() + " " + operation.label() : all.strip();
+    }
+
+    /** What is said of an end; empty for nothing. */
+    static String ended(@Nullable Deprecation deprecated) {
+        return deprecated == null ? "" : deprecated.words();
+    }
+
+    /** What is said of something, with what is said of its end; null for nothing. */
+    static @Nullable String described(@Nullable String about, @Nullable Deprecation deprecated) {
+        if (deprecated == null) {
+            return about;
+        }
+        String said = about == null ? "" : about.endsWith(".") ? about + " " : about + ". ";
+        return said + ended(deprecated);
     }
 
     private static String needed(Needs needs) {
@@ -198,8 +221,9 @@ public final class OpenApi {
     private static Map<String, Object> parameter(InputTerms parameter) {
         Map<String, Object> result =
                 map("name", parameter.name(), "in", parameter.in().name().toLowerCase(Locale.ROOT));
-        if (parameter.about() != null) {
-            result.put("description", parameter.about());
+        String about = described(parameter.about(), parameter.deprecated());
+        if (about != null) {
+            result.put("description", about);
         }
         result.put("required", parameter.required());
         result.put("schema", Schemas.parameter(parameter));

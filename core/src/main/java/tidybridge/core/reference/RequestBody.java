@@ -74,8 +74,9 @@ final class RequestBody {
 
     private static Map<String, Object> described(InputTerms part) {
         Map<String, Object> schema = Schemas.parameter(part);
-        if (part.about() != null) {
-            schema.put("description", part.about());
+        String about = OpenApi.described(part.about(), part.deprecated());
+        if (about != null) {
+            schema.put("description", about);
         }
         if (part.deprecated() != null) {
             schema.put("deprecated", true);

@@ -46,6 +46,7 @@ final class Responses {
     private static final ProblemKind[] SOMETIMES = {
         ProblemKind.PRIVILEGE_NEEDED,
         ProblemKind.ROW_UNKNOWN,
+        ProblemKind.GONE,
         ProblemKind.STATE_CHANGED,
         ProblemKind.STATE_NEEDED,
         ProblemKind.QUOTA_USED_UP
@@ -86,6 +87,16 @@ final class Responses {
         return responses;
     }
 
+    /** True when a day is set from which it is gone. */
+    private boolean isEnding() {
+        return Stream.of(operation.deprecated(), contract.deprecated())
+                .anyMatch(deprecated -> deprecated != null && deprecated.ends() != null);
+    }
+
+    private boolean isDeprecated() {
+        return operation.deprecated() != null || contract.deprecated() != null;
+    }
+
     private List<ProblemKind> kinds() {
         List<ProblemKind> kinds = new ArrayList<>(List.of(ALWAYS));
         if (operation.answer().kind() != AnswerKind.ROWS) {
@@ -96,6 +107,9 @@ final class Responses {
         }
         if (!operation.needs().open()) {
             kinds.add(ProblemKind.PRIVILEGE_NEEDED);
+        }
+        if (isEnding()) {
+            kinds.add(ProblemKind.GONE);
         }
         // every known caller may have a quota of their own
         boolean counted = operation.quota() != null || contract.admission().quota() != null;
@@ -207,6 +221,18 @@ final class Responses {
             headers.putAll(
                     change == null ? state(answer.tag(), answer.modified()) : state(change.tag(), change.modified()));
             answer.headers().forEach(name -> headers.put(name, header("A value of the answer.")));
+        }
+        if (isDeprecated()) {
+            headers.put(
+                    "Deprecation",
+                    header("Since when callers should stop using it, as a date of RFC 9651 (RFC 9745)."));
+            headers.putIfAbsent(
+                    "Link",
+                    header(
+                            "What takes its place with rel=\"successor-version\" (RFC 5829), and what changed with rel=\"deprecation\"."));
+        }
+        if (isEnding()) {
+            headers.put("Sunset", header("When it is gone (RFC 8594)."));
         }
         if (answer.fresh() != null) {
             headers.put(

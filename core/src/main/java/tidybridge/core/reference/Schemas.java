@@ -108,8 +108,12 @@ final class Schemas {
             String masked = "Masked" + (unless == null ? "." : " for callers without the privilege " + unless + ".");
             about = about.isEmpty() ? masked : about + (about.endsWith(".") ? " " : ". ") + masked;
         }
-        if (!about.isEmpty()) {
-            schema.put("description", about);
+        String described = OpenApi.described(about.isEmpty() ? null : about, field.deprecated());
+        if (described != null) {
+            schema.put("description", described);
+        }
+        if (field.deprecated() != null) {
+            schema.put("deprecated", true);
         }
         if (field.example() != null) {
             schema.put("examples", List.of(field.example()));

@@ -79,7 +79,7 @@ class RowWriterTest {
 
     private static ShapedField at(int column, String path, FieldType type, boolean nullable) {
         return new ShapedField(
-                column, List.of(path.split("\\.")), type, nullable, null, null, false, null, null, List.of());
+                column, List.of(path.split("\\.")), type, nullable, null, null, false, null, null, List.of(), null);
     }
 
     @Test
@@ -105,8 +105,8 @@ class RowWriterTest {
 
     @Test
     void numbersCanTravelAsText() {
-        ShapedField big =
-                new ShapedField(0, List.of("v"), FieldType.DECIMAL, false, null, null, true, null, null, List.of());
+        ShapedField big = new ShapedField(
+                0, List.of("v"), FieldType.DECIMAL, false, null, null, true, null, null, List.of(), null);
         assertThat(write(List.of(big), "18446744073709551615")).isEqualTo("{\"v\":\"18446744073709551615\"}");
     }
 
@@ -139,7 +139,17 @@ class RowWriterTest {
 
     private static ShapedField maskedField(String mask, FieldType type) {
         return new ShapedField(
-                0, List.of("v"), type, false, Mask.parse(mask).orElseThrow(), "contacts", false, null, null, List.of());
+                0,
+                List.of("v"),
+                type,
+                false,
+                Mask.parse(mask).orElseThrow(),
+                "contacts",
+                false,
+                null,
+                null,
+                List.of(),
+                null);
     }
 
     private static RowWriter masked(String mask, FieldType type) {

@@ -40,7 +40,8 @@ class ChoicesTest {
                 false,
                 null,
                 null,
-                List.of());
+                List.of(),
+                null);
     }
 
     private String written(RowShape shape, @Nullable String... values) {

@@ -16,15 +16,18 @@ create table release_contract (
 
 -- what was live under each major version, one row for each time that changed; release_id is null where nothing was live any more
 create table live_change (
-  id         bigint        not null auto_increment primary key,
-  module     varchar(63)   not null,
-  major      int           not null,
-  release_id bigint        null,
-  kind       varchar(20)   not null,
-  reason     varchar(1000) null,
-  changed_by varchar(120)  not null,
-  changed_at datetime(3)   not null,
-  constraint change_of_release foreign key (release_id) references module_release (id)
+  id          bigint        not null auto_increment primary key,
+  module      varchar(63)   not null,
+  major       int           not null,
+  release_id  bigint        null,
+  replaced_id bigint        null,
+  kind        varchar(20)   not null,
+  differences mediumtext    null,
+  reason      varchar(1000) null,
+  changed_by  varchar(120)  not null,
+  changed_at  datetime(3)   not null,
+  constraint change_of_release foreign key (release_id) references module_release (id),
+  constraint change_in_place_of foreign key (replaced_id) references module_release (id)
 );
 
 create index live_change_of_module on live_change (module, major, id);

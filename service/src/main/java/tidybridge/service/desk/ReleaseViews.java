@@ -176,6 +176,7 @@ final class ReleaseViews {
                     switch (objection) {
                         case Objection.Breaking breaking -> "breaking";
                         case Objection.Unreasoned unreasoned -> "breaking";
+                        case Objection.Earlier earlier -> "earlier";
                         case Objection.VersionTooLow low -> "version-too-low";
                     },
                     objection.words(),

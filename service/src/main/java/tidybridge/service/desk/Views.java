@@ -3,6 +3,7 @@ package tidybridge.service.desk;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.math.BigDecimal;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -13,6 +14,7 @@ import tidybridge.core.answer.ShapedField;
 import tidybridge.core.contract.Contract;
 import tidybridge.core.contract.InputTerms;
 import tidybridge.core.contract.OperationTerms;
+import tidybridge.core.definition.Deprecation;
 import tidybridge.core.definition.ParameterDefinition;
 import tidybridge.core.definition.RowFormat;
 import tidybridge.core.pattern.TextPattern;
@@ -60,6 +62,7 @@ final class Views {
             @Nullable String source,
             String access,
             List<String> needs,
+            @Nullable DeprecationView deprecated,
             String basePath,
             boolean served,
             @Nullable String trouble,
@@ -81,6 +84,7 @@ final class Views {
                     plan == null ? null : plan.source(),
                     Views.access(module.needs()),
                     Views.privileges(module.needs()),
+                    plan == null ? null : DeprecationView.of(plan.deprecated()),
                     "/api/" + module.identity(),
                     plan != null,
                     module.trouble(),
@@ -103,6 +107,18 @@ final class Views {
         return views;
     }
 
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record DeprecationView(
+            @Nullable LocalDate since,
+            @Nullable LocalDate ends,
+            @Nullable String successor) {
+        static @Nullable DeprecationView of(@Nullable Deprecation deprecated) {
+            return deprecated == null
+                    ? null
+                    : new DeprecationView(deprecated.since(), deprecated.ends(), deprecated.successor());
+        }
+    }
+
     record StepView(String name, String sqlFile, String sql) {
         static StepView of(StepPlan step) {
             return new StepView(
@@ -121,6 +137,7 @@ final class Views {
             List<StepView> steps,
             String access,
             List<String> needs,
+            @Nullable DeprecationView deprecated,
             boolean changes,
             boolean batch,
             List<ParameterView> parameters,
@@ -142,6 +159,7 @@ final class Views {
                     steps(plan),
                     Views.access(List.of(plan.needs())),
                     plan.needs().anyOf(),
+                    DeprecationView.of(plan.header().deprecated()),
                     plan instanceof ChangePlan change && !change.sequence().readOnly(),
                     plan instanceof ChangePlan change && change.batch() != null,
                     Stream.concat(

@@ -1,6 +1,7 @@
 package tidybridge.service.gateway;
 
 import jakarta.servlet.http.HttpServletRequest;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.access.AddressList;
 import tidybridge.core.access.Holdings;
@@ -105,6 +106,20 @@ final class Arrival {
         if (!holdsSomeOf(module)) {
             throw MissingAccess.toModule(caller(), module);
         }
+    }
+
+    /**
+     * Lets the request see what is told of several modules together, to whoever may see one of them.
+     *
+     * @throws Refusal that names what is missing for the last one
+     */
+    void seeOneOf(List<LiveModule> modules) throws Refusal {
+        for (LiveModule module : modules) {
+            if (sees(module)) {
+                return;
+            }
+        }
+        see(modules.getLast());
     }
 
     /**

@@ -33,7 +33,6 @@ final class ChangeCall {
     }
 
     void run(Inputs inputs, Repeats repeats) throws BadInput, SourceFailure, Refusal, IOException {
-        EndOfLife.announce(plan.header().deprecated(), exchange);
         // a request that cannot be bound claims no key
         ChangeRun run = begun(inputs, TransactionSettings.Ending.COMMIT);
         if (plan.sequence().readOnly() || run.isPreview()) {

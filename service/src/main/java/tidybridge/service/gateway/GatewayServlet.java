@@ -4,6 +4,7 @@ import jakarta.servlet.http.HttpServlet;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
+import java.time.Clock;
 import java.util.List;
 import java.util.Set;
 import org.apache.coyote.CloseNowException;
@@ -11,6 +12,7 @@ import org.jspecify.annotations.Nullable;
 import tidybridge.core.bind.BadInput;
 import tidybridge.core.bind.Caller;
 import tidybridge.core.condition.ConditionKind;
+import tidybridge.core.definition.Deprecation;
 import tidybridge.core.definition.Method;
 import tidybridge.core.plan.ModulePlan;
 import tidybridge.core.plan.OperationPlan;
@@ -25,6 +27,7 @@ import tidybridge.service.capacity.BytesInFlight;
 import tidybridge.service.live.Live;
 import tidybridge.service.live.LiveModule;
 import tidybridge.service.live.LiveModules;
+import tidybridge.service.live.RetiredModule;
 import tidybridge.service.live.Target;
 import tidybridge.service.quota.Quotas;
 import tidybridge.service.run.Notice;
@@ -53,6 +56,7 @@ public final class GatewayServlet extends HttpServlet {
     private final transient Repeats repeats;
     private final transient CallObserver observer;
     private final transient BytesInFlight bytes;
+    private final transient Clock clock;
 
     public GatewayServlet(
             LiveModules modules,
@@ -60,13 +64,15 @@ public final class GatewayServlet extends HttpServlet {
             Quotas quotas,
             Repeats repeats,
             CallObserver observer,
-            BytesInFlight bytes) {
+            BytesInFlight bytes,
+            Clock clock) {
         this.modules = modules;
         this.gatekeeper = gatekeeper;
         this.quotas = quotas;
         this.repeats = repeats;
         this.observer = observer;
         this.bytes = bytes;
+        this.clock = clock;
     }
 
     @Override
@@ -134,9 +140,16 @@ public final class GatewayServlet extends HttpServlet {
                     ReferenceCall.run(reference, request, response, head);
                 }
             }
+            case Target.Changes changes -> {
+                arrival.seeOneOf(changes.all());
+                if (isRead(request, response)) {
+                    ChangesCall.run(changes, modules, request, response, head);
+                }
+            }
             case Target.Operations operations -> {
                 RunnableOperation operation = operation(operations, arrival, request, response, record);
                 if (operation != null) {
+                    tellEnd(operations.module(), operation.plan(), path, captures, response);
                     try (Quotas.Use counted = count(arrival, operations.module(), operation.plan(), response)) {
                         byte[] body = RequestBodies.read(
                                 request, operation.plan().binder().bodyKind(), share);
@@ -145,6 +158,16 @@ public final class GatewayServlet extends HttpServlet {
                     }
                 }
             }
+        }
+    }
+
+    private void tellEnd(
+            LiveModule module, OperationPlan operation, String path, int[] captures, HttpServletResponse response)
+            throws Refusal {
+        ModulePlan plan = module.plan();
+        Deprecation ofModule = plan == null ? null : plan.deprecated();
+        if (ofModule != null || operation.header().deprecated() != null) {
+            new EndOfLife(module, operation, ofModule).tell(path, captures, response, clock);
         }
     }
 
@@ -175,6 +198,11 @@ public final class GatewayServlet extends HttpServlet {
     private static Refusal refusal(UnknownAddress address, @Nullable LiveModule module, Arrival arrival)
             throws Refusal {
         if (module == null) {
+            RetiredModule gone = address.retired();
+            if (gone != null) {
+                arrival.see(gone.module());
+                return address.gone(gone);
+            }
             return address.moduleUnknown(arrival::sees);
         }
         arrival.see(module);

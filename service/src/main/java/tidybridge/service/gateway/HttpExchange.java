@@ -49,8 +49,8 @@ final class HttpExchange implements Exchange {
 
     @Override
     public void header(String name, String value) {
-        if (name.equals("Vary")) {
-            // the origin may stand there already
+        if (name.equals("Vary") || name.equals("Link")) {
+            // the origin, or what takes the place of what is called, may stand there already
             response.addHeader(name, value);
             return;
         }

@@ -74,7 +74,6 @@ final class ReadCall implements ReadAnswer {
     }
 
     void run(CallRecord traffic) throws BadInput, SourceFailure, Refusal, IOException {
-        EndOfLife.announce(plan.header().deprecated(), exchange);
         checkComparable();
         ReadRun run = new ReadRun(operation, plan, this);
         boolean found = found(run);

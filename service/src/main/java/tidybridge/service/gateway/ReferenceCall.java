@@ -21,7 +21,13 @@ final class ReferenceCall {
             throw new IllegalStateException("only served modules have routes");
         }
         ReferenceFiles.File file = target.yaml() ? files.yaml() : files.json();
-        byte[] bytes = file.bytes(origin(request));
+        send(file.bytes(origin(request)), file.mediaType(), request, response, head);
+    }
+
+    /** Sends a document whole, unless the caller has it. */
+    static void send(
+            byte[] bytes, String mediaType, HttpServletRequest request, HttpServletResponse response, boolean head)
+            throws IOException {
         String tag = ReferenceFiles.File.tag(bytes);
         response.setHeader("ETag", tag);
         response.setHeader("Cache-Control", "no-cache");
@@ -30,7 +36,7 @@ final class ReferenceCall {
             response.setStatus(HttpServletResponse.SC_NOT_MODIFIED);
             return;
         }
-        response.setContentType(file.mediaType());
+        response.setContentType(mediaType);
         response.setContentLength(bytes.length);
         if (!head) {
             response.getOutputStream().write(bytes);
@@ -38,7 +44,7 @@ final class ReferenceCall {
     }
 
     /** Where the service is for this caller; behind a proxy that is trusted, as the proxy says. */
-    private static String origin(HttpServletRequest request) {
+    static String origin(HttpServletRequest request) {
         int port = request.getServerPort();
         boolean usual = request.isSecure() ? port == HTTPS : port == HTTP;
         return request.getScheme() + "://" + request.getServerName() + (usual ? "" : ":" + port);

@@ -1,13 +1,17 @@
 package tidybridge.service.gateway;
 
+import java.time.ZoneOffset;
 import java.util.List;
+import java.util.Map;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.plan.ModulePlan;
+import tidybridge.core.problem.Problem;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.core.text.Nearest;
 import tidybridge.service.live.Live;
 import tidybridge.service.live.LiveModule;
+import tidybridge.service.live.RetiredModule;
 import tidybridge.service.run.Refusal;
 
 /** A path below {@code /api} that leads nowhere: says whether it is the module, its version or the route that is not there. */
@@ -34,6 +38,27 @@ final class UnknownAddress {
     @Nullable
     LiveModule module() {
         return live.module(name + "/" + version);
+    }
+
+    /** The module that the path was of; null when there never was one. */
+    @Nullable
+    RetiredModule retired() {
+        return live.retired(name + "/" + version);
+    }
+
+    /** For a caller who might have called it. */
+    Refusal gone(RetiredModule gone) {
+        String successor = live.successor(gone);
+        String reason = gone.retirement().reason();
+        String detail = "The module " + gone.retirement().identity() + " was retired on "
+                + gone.retirement().at().atOffset(ZoneOffset.UTC).toLocalDate()
+                + (reason == null ? "." : ": " + reason + (reason.endsWith(".") ? "" : "."))
+                + (successor == null ? "" : " Use /api/" + successor + " in its place.");
+        return successor == null
+                ? new Refusal(ProblemKind.GONE, detail)
+                : new Refusal(
+                        Problem.of(ProblemKind.GONE, detail),
+                        Map.of("Link", "</api/" + successor + "/openapi.json>; rel=\"successor-version\""));
     }
 
     /**

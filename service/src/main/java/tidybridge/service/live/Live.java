@@ -32,8 +32,10 @@ public final class Live {
     private final Map<String, LiveModule> modules = new TreeMap<>();
     private final Router<Target> router;
     private final Set<String> privileges;
+    private final Map<String, RetiredModule> retired;
 
-    Live(Collection<LiveModule> all, Continuation continuation, MaskKey maskKey) {
+    Live(Collection<LiveModule> all, Map<String, RetiredModule> retired, Continuation continuation, MaskKey maskKey) {
+        this.retired = Map.copyOf(retired);
         Router.Builder<Target> routes = new Router.Builder<>();
         for (LiveModule module : all) {
             modules.put(module.identity(), module);
@@ -48,8 +50,24 @@ public final class Live {
                         operation -> RunnableOperation.of(operation, states, source, continuation, maskKey));
             }
         }
+        changes(all, retired.values()).forEach((name, ofName) -> {
+            LiveModule last = ofName.getLast();
+            routes.add(PathTemplate.parse("/" + name + "/changes"), new Target.Changes(last, ofName, false));
+            routes.add(PathTemplate.parse("/" + name + "/changes.atom"), new Target.Changes(last, ofName, true));
+        });
         router = routes.build();
         privileges = privileges(all);
+    }
+
+    /** The major versions of each module by its name, those that are retired first. */
+    private static Map<String, List<LiveModule>> changes(
+            Collection<LiveModule> live, Collection<RetiredModule> retired) {
+        Map<String, List<LiveModule>> byName = new TreeMap<>();
+        retired.forEach(gone -> byName.computeIfAbsent(gone.retirement().module(), name -> new ArrayList<>())
+                .add(gone.module()));
+        live.forEach(module -> byName.computeIfAbsent(module.release().module(), name -> new ArrayList<>())
+                .add(module));
+        return byName;
     }
 
     private static Set<String> privileges(Collection<LiveModule> all) {
@@ -111,6 +129,32 @@ public final class Live {
     /** By {@code moorings/v1}; null when no such module is live. */
     public @Nullable LiveModule module(String identity) {
         return modules.get(identity);
+    }
+
+    /** By {@code moorings/v1}; null for what is live, and for what never was. */
+    public @Nullable RetiredModule retired(String identity) {
+        return modules.containsKey(identity) ? null : retired.get(identity);
+    }
+
+    /** What takes the place of a module that is retired: what its text says, or the highest major version that is live; null for nothing. */
+    public @Nullable String successor(RetiredModule gone) {
+        String said = gone.successor();
+        if (said != null && modules.containsKey(said)) {
+            return said;
+        }
+        LiveModule highest = null;
+        for (LiveModule module : modules.values()) {
+            boolean same = module.release().module().equals(gone.retirement().module());
+            if (same
+                    && (highest == null
+                            || module.release()
+                                            .version()
+                                            .compareTo(highest.release().version())
+                                    > 0)) {
+                highest = module;
+            }
+        }
+        return highest == null ? null : highest.identity();
     }
 
     /** Every privilege that an operation asks for, or that a masked field is shown for, and the service's own. */

@@ -24,6 +24,7 @@ import tidybridge.core.page.Continuation;
 import tidybridge.core.plan.ModulePlan;
 import tidybridge.core.plan.OperationIds;
 import tidybridge.core.plan.OperationPlan;
+import tidybridge.core.reference.ModuleNews;
 import tidybridge.engine.Source;
 import tidybridge.engine.SourceSettings;
 import tidybridge.engine.Sources;
@@ -33,6 +34,7 @@ import tidybridge.records.Published;
 import tidybridge.records.Publisher;
 import tidybridge.records.Records;
 import tidybridge.records.Release;
+import tidybridge.records.Retirement;
 import tidybridge.records.VersionTaken;
 import tidybridge.service.run.ModuleStates;
 import tidybridge.service.run.Notice;
@@ -58,9 +60,11 @@ public final class LiveModules implements AutoCloseable {
     private final ScheduledExecutorService background = Executors.newSingleThreadScheduledExecutor(
             Thread.ofPlatform().daemon().name("live-retry").factory());
     private final Promises promises;
+    private final News news;
     private final Set<String> noted = ConcurrentHashMap.newKeySet();
     private final AtomicLong tickets = new AtomicLong();
     private long installed;
+    private volatile Map<String, RetiredModule> retired = Map.of();
     private volatile Live live;
 
     private LiveModules(
@@ -71,12 +75,13 @@ public final class LiveModules implements AutoCloseable {
             MaskKey maskKey,
             Clock clock) {
         this.promises = new Promises(records, sources, clock);
+        this.news = new News(records);
         this.records = records;
         this.sources = sources;
         this.compiler = compiler;
         this.continuation = continuation;
         this.maskKey = maskKey;
-        this.live = new Live(List.of(), continuation, maskKey);
+        this.live = new Live(List.of(), Map.of(), continuation, maskKey);
     }
 
     /** Loads what the records say is live. */
@@ -105,6 +110,15 @@ public final class LiveModules implements AutoCloseable {
         LiveModule module = live.module(identity);
         ModulePlan plan = module == null ? null : module.plan();
         return plan == null ? Map.of() : OperationIds.of(plan).byLabel();
+    }
+
+    /** What happened to a module, by its name. */
+    public ModuleNews news(String module) {
+        return news.of(
+                module,
+                live.modules().stream()
+                        .filter(one -> one.release().module().equals(module))
+                        .toList());
     }
 
     /** An operation of a compiled module, ready to be run without being published. */
@@ -143,14 +157,32 @@ public final class LiveModules implements AutoCloseable {
                 wanted.stream().filter(id -> !known.containsKey(id)).toList();
         TextCompiler.Releases compiling = compiler.new Releases(promises);
         records.releases().of(missing).forEach(release -> known.put(release.id(), compiling.compile(release)));
-        install(ticket, wanted.stream().map(known::get).filter(Objects::nonNull).toList());
+        install(ticket, wanted.stream().map(known::get).filter(Objects::nonNull).toList(), retired());
         renew(module -> false);
     }
 
-    private synchronized void install(long ticket, List<LiveModule> modules) {
+    /** What is not live any more; what was known of it already is not read again. */
+    private Map<String, RetiredModule> retired() {
+        Map<String, RetiredModule> known = retired;
+        Map<String, RetiredModule> all = new HashMap<>();
+        for (Retirement retirement : records.releases().retired()) {
+            RetiredModule module = known.get(retirement.identity());
+            if (module == null || !module.retirement().equals(retirement)) {
+                module = promises.retired(retirement);
+            }
+            if (module != null) {
+                all.put(retirement.identity(), module);
+            }
+        }
+        return all;
+    }
+
+    private synchronized void install(long ticket, List<LiveModule> modules, Map<String, RetiredModule> gone) {
         if (ticket > installed) {
             installed = ticket;
-            live = new Live(modules.stream().map(this::latest).toList(), continuation, maskKey);
+            retired = gone;
+            news.forget();
+            live = new Live(modules.stream().map(this::latest).toList(), gone, continuation, maskKey);
         }
     }
 
@@ -186,6 +218,7 @@ public final class LiveModules implements AutoCloseable {
                 live.modules().stream()
                         .map(module -> made.getOrDefault(module.release().id(), module))
                         .toList(),
+                retired,
                 continuation,
                 maskKey);
     }
@@ -306,7 +339,7 @@ public final class LiveModules implements AutoCloseable {
         List<LiveModule> more = live.modules().stream()
                 .map(module -> module.identity().equals(identity) ? module.with(finding) : module)
                 .toList();
-        live = new Live(more, continuation, maskKey);
+        live = new Live(more, retired, continuation, maskKey);
     }
 
     @Override

@@ -1,9 +1,11 @@
 package tidybridge.service.live;
 
 import java.time.Clock;
+import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
 import org.jooq.exception.DataAccessException;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import tidybridge.core.contract.CatalogFacts;
@@ -15,6 +17,7 @@ import tidybridge.engine.Sources;
 import tidybridge.records.KeptContract;
 import tidybridge.records.Records;
 import tidybridge.records.Release;
+import tidybridge.records.Retirement;
 
 /** What releases promised when they were published. Thread-safe. */
 final class Promises {
@@ -54,6 +57,16 @@ final class Promises {
             LOG.warn("What {} {} promised cannot be read: {}", release.module(), release.version(), e.getMessage());
             return Optional.empty();
         }
+    }
+
+    /** What was live last under a major version that is retired; null where it cannot be read. */
+    @Nullable
+    RetiredModule retired(Retirement retirement) {
+        return records.releases().of(List.of(retirement.release())).stream()
+                .findFirst()
+                .map(release ->
+                        RetiredModule.of(retirement, release, kept(release).orElse(null)))
+                .orElse(null);
     }
 
     /** Keeps what a live release promises that was published before contracts were kept, so that the next one can be compared with it. */

@@ -13,6 +13,17 @@ public sealed interface Target {
     /** The operations of a route by their methods; {@code allow} is the value of the Allow field. */
     record Operations(LiveModule module, Map<Method, RunnableOperation> byMethod, String allow) implements Target {}
 
+    /**
+     * What happened to a module.
+     *
+     * @param all its major versions, those that are retired among them; the last one that is live is {@code module}
+     */
+    record Changes(LiveModule module, List<LiveModule> all, boolean atom) implements Target {
+        public Changes {
+            all = List.copyOf(all);
+        }
+    }
+
     /** A module's reference. */
     record Reference(LiveModule module, boolean yaml) implements Target {}
 

@@ -17,7 +17,19 @@ public sealed interface Objection {
         public String words() {
             return label(prospect) + " breaks what " + base(prospect) + " promises in " + places(breaking(prospect))
                     + ". Publish it as " + prospect.next()
-                    + ", which is served beside it, or say in 'breaking' why callers must live with it.";
+                    + ", which is served beside it, or say why callers must live with it: 'breaking', on the command line --breaking.";
+        }
+    }
+
+    /** It was published before what is live, so publishing it again would take that away. */
+    record Earlier(Prospect prospect) implements Objection {
+        @Override
+        public String words() {
+            return label(prospect) + " was published before " + base(prospect)
+                    + ", which is live, and breaks what that promises in " + places(breaking(prospect))
+                    + ". Go back to it on purpose: './tidy revert "
+                    + prospect.contract().module() + " "
+                    + prospect.version() + "'.";
         }
     }
 
@@ -26,7 +38,8 @@ public sealed interface Objection {
         @Override
         public String words() {
             return "Going back to " + label(prospect) + " breaks what " + base(prospect) + " promises in "
-                    + places(breaking(prospect)) + ". Say in 'reason' why callers must live with it.";
+                    + places(breaking(prospect))
+                    + ". Say why callers must live with it: 'reason', on the command line --because.";
         }
     }
 

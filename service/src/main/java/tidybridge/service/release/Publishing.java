@@ -111,7 +111,10 @@ public final class Publishing {
     /** What keeps a module from being published as it is. */
     public Optional<Objection> objection(Prospect prospect, @Nullable String breaking) {
         if (prospect.breaks() && breaking == null) {
-            return Optional.of(new Objection.Breaking(prospect));
+            return Optional.of(
+                    prospect.taken() == Prospect.Taken.BY_THE_SAME
+                            ? new Objection.Earlier(prospect)
+                            : new Objection.Breaking(prospect));
         }
         boolean isLow = prospect.taken() != Prospect.Taken.BY_THE_SAME
                 && prospect.staysUnderMajor()
@@ -142,6 +145,13 @@ public final class Publishing {
         return modules.publish(prospects.stream().map(Prospect::compiled).toList(), releases, by);
     }
 
+    private static @Nullable String differences(Prospect prospect) {
+        return prospect.compared()
+                .map(DifferenceNote::of)
+                .map(DifferenceNote::write)
+                .orElse(null);
+    }
+
     /** That a version has another text already says more than that it is too low. */
     private static void refuseTaken(List<Prospect> prospects) throws VersionTaken {
         for (Prospect prospect : prospects) {
@@ -161,10 +171,7 @@ public final class Publishing {
                 modules.facts(prospect.compiled()).text(),
                 FindingNote.write(prospect.compiled().findings()),
                 base == null ? null : base.id(),
-                prospect.compared()
-                        .map(DifferenceNote::of)
-                        .map(DifferenceNote::write)
-                        .orElse(null),
+                differences(prospect),
                 words.note(),
                 prospect.breaks() ? words.breaking() : null);
         ModulePlan plan = prospect.compiled().plan();
@@ -204,7 +211,7 @@ public final class Publishing {
             throw new Objected(List.of(new Objection.Unreasoned(prospect)));
         }
         Release live = prospect.live();
-        records.releases().revert(release, live == null ? null : live.id(), reason, by);
+        records.releases().revert(release, live == null ? null : live.id(), differences(prospect), reason, by);
         modules.reconcile();
     }
 

@@ -3,12 +3,10 @@ package tidybridge.service.gateway;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.charset.StandardCharsets;
-import java.time.LocalDate;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import tidybridge.core.definition.Deprecation;
 import tidybridge.core.problem.Problem;
 import tidybridge.core.problem.ProblemKind;
 
@@ -85,15 +83,6 @@ class AnswersSentTest {
         assertThat(sent.headers)
                 .containsEntry("Content-Disposition", disposition)
                 .containsEntry("X-Content-Type-Options", "nosniff");
-    }
-
-    @Test
-    void theEndOfAnOperationIsAnnounced() {
-        EndOfLife.announce(null, sent);
-        EndOfLife.announce(new Deprecation(null), sent);
-        assertThat(sent.headers).isEmpty();
-        EndOfLife.announce(new Deprecation(LocalDate.of(2031, 12, 31)), sent);
-        assertThat(sent.headers).containsEntry("Sunset", "Wed, 31 Dec 2031 00:00:00 GMT");
     }
 
     private static byte[] bytes(String text) {
