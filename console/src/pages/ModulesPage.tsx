@@ -54,6 +54,7 @@ function ModuleCard({ module }: { module: Module }) {
       </Flex>
       {module.about !== undefined && <Typography.Paragraph className="about">{module.about}</Typography.Paragraph>}
       {module.trouble !== undefined && <Alert type="error" showIcon title="Not served" description={module.trouble} />}
+      <DriftNotes module={module} />
       <FindingNotes module={module} />
       <ul className="operations">
         {module.operations.map((operation) => (
@@ -72,6 +73,30 @@ function ModuleCard({ module }: { module: Module }) {
         Published {new Date(module.publishedAt).toLocaleString()} by {module.publishedBy}, text {module.hash.slice(0, 12)}
       </Typography.Text>
     </Card>
+  );
+}
+
+/** What no longer fits the database, before the first caller notices. */
+function DriftNotes({ module: { drift } }: { module: Module }) {
+  if (drift.length === 0) {
+    return null;
+  }
+  return (
+    <Alert
+      className="gap-below"
+      type={drift.some(({ breaking }) => breaking) ? "error" : "warning"}
+      showIcon
+      title="Its database is no longer what it was published against"
+      description={
+        <ul className="drift">
+          {drift.map(({ operation, words }) => (
+            <li key={(operation ?? "") + words}>
+              {operation !== undefined && <code>{operation}</code>} {words}
+            </li>
+          ))}
+        </ul>
+      }
+    />
   );
 }
 

@@ -7,8 +7,6 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.contract.Contract;
 import tidybridge.core.definition.ModuleText;
@@ -22,17 +20,14 @@ import tools.jackson.databind.JsonNode;
  */
 record ComparedText(String label, Contract contract, ModuleText text) {
 
-    private static final Pattern RELEASE = Pattern.compile("([^/]+)/(v\\d{1,5}|\\d+\\.\\d+\\.\\d+)");
-
     /**
      * Reads a side: a folder with a workspace, compiled against the sources of a service, or a release of that service.
      *
      * @param side {@code moorings/1.0.0}, {@code moorings/v1}, or a folder
      */
     static List<ComparedText> read(String side, Service service) {
-        Matcher release = RELEASE.matcher(side);
-        if (release.matches() && !Files.isDirectory(Path.of(side))) {
-            return List.of(release(release.group(1), release.group(2), service));
+        if (ReleasedText.isNamed(side) && !Files.isDirectory(Path.of(side))) {
+            return List.of(of(ReleasedText.read(side, service)));
         }
         CheckedWorkspace checked = CheckedWorkspace.read(Path.of(side));
         if (checked.errors() > 0 || checked.modules().isEmpty()) {
@@ -61,19 +56,12 @@ record ComparedText(String label, Contract contract, ModuleText text) {
         return texts;
     }
 
-    private static ComparedText release(String name, String version, Service service) {
-        String path = "/desk/releases/" + Texts.encoded(name) + "/";
-        String number = version.startsWith("v")
-                ? service.desk("/desk/modules/" + Texts.encoded(name) + "/" + version)
-                        .path("version")
-                        .asString()
-                : version;
-        JsonNode release = service.desk(path + number);
-        if (!release.has("contract")) {
-            throw CommandFailure.refused(name + " " + number
+    private static ComparedText of(ReleasedText release) {
+        if (release.contract() == null) {
+            throw CommandFailure.refused(release.label()
                     + " was published before contracts were kept, so nobody can tell what it promised.");
         }
-        return new ComparedText(number, Contract.read(release.path("contract").toString()), text(release.path("text")));
+        return new ComparedText(release.version(), Contract.read(release.contract()), release.text());
     }
 
     /** A text as the service writes it. */

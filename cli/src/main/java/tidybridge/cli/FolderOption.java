@@ -4,17 +4,14 @@ import java.io.PrintWriter;
 import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.List;
 import java.util.Optional;
 import picocli.CommandLine.Option;
-import tidybridge.core.finding.Finding;
-import tidybridge.core.finding.Severity;
 import tools.jackson.databind.JsonNode;
 
 /** Which workspace a command reads. */
 final class FolderOption {
 
-    private static final int UNFIT = 422;
+    static final int UNFIT = 422;
     private static final String MAIN_FILE = "workspace.yaml";
 
     @Option(
@@ -61,11 +58,6 @@ final class FolderOption {
 
     /** Prints those findings of an answer that are worth reading now: no advice, and nothing that the text accepts. */
     void print(JsonNode answer, PrintWriter out) {
-        List<Finding> standing = answer.path("findings")
-                .valueStream()
-                .map(RemoteFinding::read)
-                .filter(finding -> !finding.isAccepted() && finding.severity() != Severity.ADVICE)
-                .toList();
-        new FindingPrinter(path(), out).print(standing);
+        new FindingPrinter(path(), out).print(RemoteFinding.standing(answer));
     }
 }

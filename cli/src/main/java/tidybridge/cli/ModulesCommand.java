@@ -55,6 +55,14 @@ final class ModulesCommand extends ServiceCommand {
             if (module.has("deprecated")) {
                 rows.add(List.of("", "", "", "", ends(module.path("deprecated"))));
             }
+            for (JsonNode note : module.path("drift")) {
+                rows.add(List.of(
+                        "",
+                        "",
+                        "drifted",
+                        note.path("operation").asString(""),
+                        note.path("words").asString()));
+            }
             if (module.has("trouble")) {
                 rows.add(List.of("", "", "", "", module.path("trouble").asString()));
             }

@@ -1,7 +1,9 @@
 package tidybridge.cli;
 
+import java.util.List;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Finding;
+import tidybridge.core.finding.Severity;
 import tidybridge.core.text.Place;
 import tools.jackson.databind.JsonNode;
 
@@ -9,6 +11,15 @@ import tools.jackson.databind.JsonNode;
 final class RemoteFinding {
 
     private RemoteFinding() {}
+
+    /** Those of an answer that are worth reading now: no advice, and nothing that the text accepts. */
+    static List<Finding> standing(JsonNode answer) {
+        return answer.path("findings")
+                .valueStream()
+                .map(RemoteFinding::read)
+                .filter(finding -> !finding.isAccepted() && finding.severity() != Severity.ADVICE)
+                .toList();
+    }
 
     static Finding read(JsonNode node) {
         String label = node.path("code").asString();

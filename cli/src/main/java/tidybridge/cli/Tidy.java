@@ -45,9 +45,11 @@ public final class Tidy extends TidyCommand {
         COMMANDS.put("rehearse", RehearseCommand::new);
         COMMANDS.put("publish", PublishCommand::new);
         COMMANDS.put("compare", CompareCommand::new);
+        COMMANDS.put("carry", CarryCommand::new);
         COMMANDS.put("history", HistoryCommand::new);
         COMMANDS.put("revert", RevertCommand::new);
         COMMANDS.put("retire", RetireCommand::new);
+        COMMANDS.put("drift", DriftCommand::new);
         COMMANDS.put("modules", ModulesCommand::new);
         COMMANDS.put("call", CallCommand::new);
         COMMANDS.put("source", SourceCommand::new);

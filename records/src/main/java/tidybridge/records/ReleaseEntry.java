@@ -13,6 +13,7 @@ import tidybridge.core.definition.Version;
  * @param differences what came of that, as JSON; null when it was compared with none, and where it was not asked for
  * @param note what its author says of it; null for nothing
  * @param breaksBecause why it breaks what was promised under the same major version; null when it does not
+ * @param cameFrom the release of another service that it was carried from; null for none
  */
 public record ReleaseEntry(
         long id,
@@ -25,4 +26,5 @@ public record ReleaseEntry(
         @Nullable Version comparedWith,
         @Nullable String differences,
         @Nullable String note,
-        @Nullable String breaksBecause) {}
+        @Nullable String breaksBecause,
+        @Nullable String cameFrom) {}

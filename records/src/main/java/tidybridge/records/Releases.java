@@ -77,7 +77,8 @@ public final class Releases {
                         RELEASE_CONTRACT.COMPARED_WITH,
                         RELEASE_CONTRACT.DIFFERENCES,
                         RELEASE_CONTRACT.NOTE,
-                        RELEASE_CONTRACT.BREAKS_BECAUSE)
+                        RELEASE_CONTRACT.BREAKS_BECAUSE,
+                        RELEASE_CONTRACT.CAME_FROM)
                 .from(RELEASE_CONTRACT)
                 .where(RELEASE_CONTRACT.RELEASE_ID.eq(release))
                 .fetchOptional(row -> new KeptContract(
@@ -87,7 +88,8 @@ public final class Releases {
                         row.value4(),
                         row.value5(),
                         row.value6(),
-                        row.value7()));
+                        row.value7(),
+                        row.value8()));
     }
 
     /** What is live under a major version, whole. */
@@ -154,7 +156,8 @@ public final class Releases {
                         EARLIER.VERSION,
                         differences,
                         RELEASE_CONTRACT.NOTE,
-                        RELEASE_CONTRACT.BREAKS_BECAUSE)
+                        RELEASE_CONTRACT.BREAKS_BECAUSE,
+                        RELEASE_CONTRACT.CAME_FROM)
                 .from(MODULE_RELEASE)
                 .leftJoin(LIVE_RELEASE)
                 .on(LIVE_RELEASE.RELEASE_ID.eq(MODULE_RELEASE.ID))
@@ -175,7 +178,8 @@ public final class Releases {
                         versionOrNull(row.value8()),
                         row.value9(),
                         row.value10(),
-                        row.value11()));
+                        row.value11(),
+                        row.value12()));
     }
 
     /** What was live of a module, the newest change first. */
@@ -376,6 +380,7 @@ public final class Releases {
                 .set(RELEASE_CONTRACT.DIFFERENCES, kept.differences())
                 .set(RELEASE_CONTRACT.NOTE, kept.note())
                 .set(RELEASE_CONTRACT.BREAKS_BECAUSE, kept.breaksBecause())
+                .set(RELEASE_CONTRACT.CAME_FROM, kept.cameFrom())
                 .set(RELEASE_CONTRACT.MADE_AT, moment(at))
                 .onDuplicateKeyIgnore()
                 .execute();

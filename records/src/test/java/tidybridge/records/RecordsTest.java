@@ -46,7 +46,7 @@ class RecordsTest {
 
     private static NewRelease release(String module, String version, String text) {
         ModuleText moduleText = new ModuleText("modules/" + module, Map.of("module.yaml", text, "a.sql", "select 'é'"));
-        KeptContract kept = new KeptContract("{\"of\":\"" + text + "\"}", "{}", "[]", null, null, null, null);
+        KeptContract kept = new KeptContract("{\"of\":\"" + text + "\"}", "{}", "[]", null, null, null, null, null);
         return new NewRelease(module, Version.parse(version).orElseThrow(), "waterways", moduleText, kept, null);
     }
 

@@ -27,6 +27,7 @@ import tidybridge.records.RecordsSettings;
 import tidybridge.service.access.ProviderSettings;
 import tidybridge.service.access.TrustedIssuer;
 import tidybridge.service.gateway.Repeats;
+import tidybridge.service.release.DriftWatch;
 import tidybridge.service.transport.TlsFiles;
 
 /**
@@ -47,6 +48,7 @@ import tidybridge.service.transport.TlsFiles;
  * @param provider an outside provider that people sign in with; none unless set
  * @param issuers those outside whose tokens are taken, by names of the owner's own
  * @param outcomesKept how long the answer to an Idempotency-Key is remembered; 24 hours unless set
+ * @param driftEvery how often it is looked whether databases still fit what is live; every 15 minutes unless set, 0 for never
  * @param sources what is said about a source here instead, or about one that the workspace does not define
  */
 @ConfigurationProperties("tidy")
@@ -64,6 +66,7 @@ public record TidySettings(
         @Nullable ProviderSetting provider,
         @Nullable Map<String, IssuerSetting> issuers,
         @Nullable Duration outcomesKept,
+        @Nullable Duration driftEvery,
         @Nullable Map<String, SourceSetting> sources) {
 
     private static final Pattern HOST_NAME =
@@ -195,6 +198,7 @@ public record TidySettings(
             @Nullable ProviderSettings provider,
             List<TrustedIssuer> issuers,
             Duration outcomesKept,
+            Duration driftEvery,
             List<SourceSettings> sources) {
         public Checked {
             names = List.copyOf(names);
@@ -235,6 +239,7 @@ public record TidySettings(
                                     new TreeMap<>(one.roles())))
                             .toList());
             all.put("outcomesKept", outcomesKept.toString());
+            all.put("driftEvery", driftEvery.toString());
             return all;
         }
     }
@@ -251,6 +256,10 @@ public record TidySettings(
         Duration kept = outcomesKept == null ? Repeats.USUALLY_KEPT : outcomesKept;
         if (kept.isNegative() || kept.isZero()) {
             problems.add("tidy.outcomes-kept must be above zero");
+        }
+        Duration drift = driftEvery == null ? DriftWatch.USUALLY_EVERY : driftEvery;
+        if (drift.isNegative() || !drift.isZero() && drift.compareTo(DriftWatch.LEAST_EVERY) < 0) {
+            problems.add("tidy.drift-every must be 0, or at least " + DriftWatch.LEAST_EVERY.toSeconds() + "s");
         }
         List<String> called = names == null ? List.of() : names;
         if (!called.stream().allMatch(name -> HOST_NAME.matcher(name).matches())) {
@@ -285,6 +294,7 @@ public record TidySettings(
                 settled,
                 trusted,
                 kept,
+                drift,
                 sourceSettings);
     }
 

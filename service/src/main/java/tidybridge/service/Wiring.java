@@ -56,6 +56,7 @@ import tidybridge.service.live.LiveModules;
 import tidybridge.service.live.TextCompiler;
 import tidybridge.service.oauth.TokenEndpoints;
 import tidybridge.service.quota.Quotas;
+import tidybridge.service.release.DriftWatch;
 import tidybridge.service.release.Publishing;
 import tidybridge.service.traffic.CallObserver;
 import tidybridge.service.traffic.Refusals;
@@ -172,6 +173,12 @@ class Wiring {
     @Bean
     Publishing publishing(LiveModules modules, TextCompiler compiler, Records records) {
         return new Publishing(modules, compiler, records);
+    }
+
+    @Bean(destroyMethod = "close")
+    DriftWatch driftWatch(
+            LiveModules modules, TextCompiler compiler, Records records, Clock clock, TidySettings.Checked settings) {
+        return new DriftWatch(modules, compiler, records, clock, settings.driftEvery());
     }
 
     @Bean

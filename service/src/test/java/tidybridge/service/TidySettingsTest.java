@@ -25,7 +25,7 @@ class TidySettingsTest {
 
     private static TidySettings settings(Database records, Map<String, SourceSetting> sources) {
         return new TidySettings(
-                null, null, null, records, null, null, null, null, null, null, null, null, null, sources);
+                null, null, null, records, null, null, null, null, null, null, null, null, null, null, sources);
     }
 
     @Test
@@ -118,6 +118,7 @@ class TidySettingsTest {
                         null,
                         null,
                         null,
+                        null,
                         Map.of("waterways", here))
                 .checked()
                 .sources()
@@ -132,6 +133,7 @@ class TidySettingsTest {
                                 folder,
                                 "producton",
                                 records,
+                                null,
                                 null,
                                 null,
                                 null,

@@ -6,6 +6,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.catalog.ColumnType;
 import tidybridge.core.catalog.Contents;
@@ -19,8 +20,8 @@ import tidybridge.core.text.BrokenText;
 import tidybridge.core.text.SourceText;
 
 /**
- * What a source held of everything that the statements of a module name, when a release of it was published; views are followed to what
- * they are made of. Only data; immutable and thread-safe.
+ * What a source held of everything that the statements of a module name, when a release of it was published: tables, views and what they are
+ * made of, with the columns that are named and the indexes that begin with one. Only data; immutable and thread-safe.
  *
  * @param schema the source's schema; empty when the source could not be asked what it holds
  * @param relations tables and views, by name
@@ -77,7 +78,7 @@ public record CatalogFacts(String schema, List<RelationFacts> relations, List<Ro
         List<Relation> used = used(contents, names, dialect);
         return new CatalogFacts(
                 contents.schema(),
-                used.stream().map(CatalogFacts::facts).toList(),
+                used.stream().map(relation -> facts(relation, names)).toList(),
                 contents.routines().stream()
                         .filter(routine -> names.contains(routine.name().toLowerCase(Locale.ROOT)))
                         .map(CatalogFacts::facts)
@@ -112,15 +113,18 @@ public record CatalogFacts(String schema, List<RelationFacts> relations, List<Ro
         }
     }
 
-    private static RelationFacts facts(Relation relation) {
+    private static RelationFacts facts(Relation relation, Set<String> names) {
+        Predicate<String> named = column -> names.contains("*") || names.contains(column.toLowerCase(Locale.ROOT));
         return new RelationFacts(
                 relation.name(),
                 relation.kind(),
                 relation.columns().stream()
+                        .filter(column -> named.test(column.name()))
                         .map(column ->
                                 new ColumnFacts(column.name(), column.type().text(), column.nullable()))
                         .toList(),
                 relation.indexes().stream()
+                        .filter(index -> named.test(index.columns().getFirst()))
                         .map(index -> new IndexFacts(index.name(), index.unique(), index.columns()))
                         .toList());
     }

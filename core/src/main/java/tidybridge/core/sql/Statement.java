@@ -116,16 +116,30 @@ public final class Statement {
         return new OutlineReader(view, partOf).read(kind);
     }
 
-    /** Every name and word in it, in lower case: whatever it uses of a database is among them. */
+    /** Every name and word in it, in lower case: whatever it uses of a database is among them. {@code *} stands for all columns. */
     public Set<String> names() {
         Set<String> names = new HashSet<>();
         for (int i = 0; i < view.size(); i++) {
             switch (view.kind(i)) {
                 case WORD, QUOTED_NAME -> names.add(view.name(i).toLowerCase(Locale.ROOT));
-                case BIND, LITERAL, SYMBOL, OPEN, CLOSE, SEMICOLON, VARIABLE -> {}
+                case SYMBOL -> {
+                    if (view.is(i, '*') && meansColumns(i)) {
+                        names.add("*");
+                    }
+                }
+                case BIND, LITERAL, OPEN, CLOSE, SEMICOLON, VARIABLE -> {}
             }
         }
         return names;
+    }
+
+    /** True for the star of {@code select *} and {@code b.*}, which is no product and no {@code count(*)}. */
+    private boolean meansColumns(int star) {
+        String before = star == 0 ? "" : view.text(star - 1).toLowerCase(Locale.ROOT);
+        return switch (before) {
+            case "select", "distinct", "all", ",", "." -> true;
+            default -> false;
+        };
     }
 
     /** Where a word stands outside all parentheses; empty when it does not. */

@@ -8,6 +8,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.concurrent.atomic.AtomicLong;
 import org.jspecify.annotations.Nullable;
 import org.mariadb.jdbc.client.Client;
 import org.mariadb.jdbc.message.client.PreparePacket;
@@ -21,6 +22,8 @@ import tidybridge.engine.CatalogReader;
 
 /** Reads MariaDB's information schema, and what its EXPLAIN says. */
 final class MariaDbCatalog implements CatalogReader {
+
+    private static final AtomicLong LOOKS = new AtomicLong();
 
     /** A time limit stands around a statement, {@code set statement ... for select ...}; {@link MariaDbSessions#bounded} writes it. */
     static final String LIMIT_BEGINS = "set statement ";
@@ -63,13 +66,17 @@ final class MariaDbCatalog implements CatalogReader {
         return MariaDbTypes.of(data);
     }
 
-    /** By the driver's own preparing: the standard interface does not tell which columns are enums and sets. */
+    /**
+     * By the driver's own preparing: the standard interface does not tell which columns are enums and sets. The driver keeps what it prepared
+     * by its text, and would describe a table as it was before it was altered; so no two looks have the same text.
+     */
     @Override
     public List<Field> describe(Connection connection, String sql) throws SQLException {
         org.mariadb.jdbc.Connection own = connection.unwrap(org.mariadb.jdbc.Connection.class);
         Client client = own.getClient();
-        PrepareResultPacket prepared = (PrepareResultPacket)
-                client.execute(new PreparePacket(own.nativeSQL(sql)), true).getFirst();
+        PrepareResultPacket prepared = (PrepareResultPacket) client.execute(
+                        new PreparePacket("/* look " + LOOKS.incrementAndGet() + " */ " + own.nativeSQL(sql)), true)
+                .getFirst();
         try {
             return MariaDbTypes.of(own, prepared.getColumns());
         } finally {

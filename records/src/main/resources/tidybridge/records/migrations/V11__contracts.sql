@@ -10,6 +10,7 @@ create table release_contract (
   differences     mediumtext    null,
   note            varchar(1000) null,
   breaks_because  varchar(1000) null,
+  came_from       varchar(255)  null,
   made_at         datetime(3)   not null,
   constraint contract_of_release foreign key (release_id) references module_release (id)
 );

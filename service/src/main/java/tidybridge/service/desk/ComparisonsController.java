@@ -1,6 +1,8 @@
 package tidybridge.service.desk;
 
+import com.fasterxml.jackson.annotation.JsonRawValue;
 import java.util.List;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
@@ -16,7 +18,11 @@ import tidybridge.core.compare.Comparison;
 import tidybridge.core.compare.DifferenceNote;
 import tidybridge.core.compare.TextComparison;
 import tidybridge.core.contract.Contract;
+import tidybridge.core.definition.ModuleDefinition;
+import tidybridge.core.definition.ModuleReader;
+import tidybridge.core.definition.ModuleText;
 import tidybridge.core.definition.Version;
+import tidybridge.core.finding.Findings;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.records.Records;
 import tidybridge.records.Release;
@@ -25,6 +31,7 @@ import tidybridge.service.access.DeskNeeds;
 import tidybridge.service.access.LiveAccess;
 import tidybridge.service.desk.ReleaseViews.FileView;
 import tidybridge.service.desk.ReleaseViews.ProspectView;
+import tidybridge.service.live.LiveModules;
 import tidybridge.service.live.TextCompiler;
 import tidybridge.service.release.Prospect;
 import tidybridge.service.release.Publishing;
@@ -36,10 +43,13 @@ class ComparisonsController {
 
     private final Publishing publishing;
     private final ModuleTexts texts;
+    private final LiveModules modules;
     private final Records records;
     private final LiveAccess access;
 
-    ComparisonsController(Publishing publishing, ModuleTexts texts, Records records, LiveAccess access) {
+    ComparisonsController(
+            Publishing publishing, ModuleTexts texts, LiveModules modules, Records records, LiveAccess access) {
+        this.modules = modules;
         this.publishing = publishing;
         this.texts = texts;
         this.records = records;
@@ -79,6 +89,23 @@ class ComparisonsController {
                                 release.text(), prospect.compiled().text())))
                         .orElse(List.of());
         return ProspectView.of(prospect, publishing.objection(prospect, null).orElse(null), files);
+    }
+
+    record CatalogView(String folder, @JsonRawValue String catalog) {}
+
+    record CatalogsView(List<CatalogView> catalogs) {}
+
+    /** What the sources hold of that which some texts name; the texts need not fit them. */
+    @PostMapping(path = "/catalogs", consumes = MediaType.APPLICATION_JSON_VALUE)
+    @DeskNeeds(ServicePrivilege.TRY)
+    CatalogsView catalogs(@RequestBody TextsRequest request) {
+        List<ModuleText> all = ModuleTexts.of(request.modules());
+        modules.readAnew(all.stream()
+                .flatMap(text -> ModuleReader.read(text, new Findings()).map(ModuleDefinition::source).stream())
+                .collect(Collectors.toSet()));
+        return new CatalogsView(all.stream()
+                .map(text -> new CatalogView(text.folder(), modules.facts(text).text()))
+                .toList());
     }
 
     /** Two releases of a module. */

@@ -11,6 +11,7 @@ import tidybridge.service.access.DeskNeeds;
 import tidybridge.service.desk.Views.ModuleView;
 import tidybridge.service.live.LiveModule;
 import tidybridge.service.live.LiveModules;
+import tidybridge.service.release.DriftWatch;
 
 /** What is live. */
 @RestController
@@ -18,9 +19,11 @@ import tidybridge.service.live.LiveModules;
 class ModulesController {
 
     private final LiveModules modules;
+    private final DriftWatch drift;
 
-    ModulesController(LiveModules modules) {
+    ModulesController(LiveModules modules, DriftWatch drift) {
         this.modules = modules;
+        this.drift = drift;
     }
 
     record ModulesView(List<ModuleView> modules) {}
@@ -36,8 +39,7 @@ class ModulesController {
     @GetMapping("/modules")
     @DeskNeeds(ServicePrivilege.READ)
     ModulesView all() {
-        return new ModulesView(
-                modules.now().modules().stream().map(ModuleView::of).toList());
+        return new ModulesView(modules.now().modules().stream().map(this::view).toList());
     }
 
     @GetMapping("/modules/{name}/v{major:\\d{1,5}}")
@@ -47,6 +49,10 @@ class ModulesController {
         if (module == null) {
             throw new DeskRefusal(ProblemKind.MODULE_UNKNOWN, "No module of that name and version is live.");
         }
-        return ModuleView.of(module);
+        return view(module);
+    }
+
+    private ModuleView view(LiveModule module) {
+        return ModuleView.of(module, drift.of(module));
     }
 }

@@ -34,6 +34,7 @@ final class ReleaseViews {
             @Nullable String comparedWith,
             @Nullable String note,
             @Nullable String breaking,
+            @Nullable String from,
             @Nullable List<DifferenceNote> differences) {
 
         static ReleaseView of(ReleaseEntry release) {
@@ -51,6 +52,7 @@ final class ReleaseViews {
                             : release.comparedWith().toString(),
                     release.note(),
                     release.breaksBecause(),
+                    release.cameFrom(),
                     release.differences() == null ? null : DifferenceNote.read(release.differences()));
         }
     }
@@ -94,6 +96,7 @@ final class ReleaseViews {
             Instant publishedAt,
             @Nullable String note,
             @Nullable String breaking,
+            @Nullable String from,
             ModuleTexts.TextView text,
             @JsonRawValue @Nullable String contract,
             @JsonRawValue @Nullable String catalog,
@@ -107,6 +110,7 @@ final class ReleaseViews {
                     release.publishedAt(),
                     kept == null ? null : kept.note(),
                     kept == null ? null : kept.breaksBecause(),
+                    kept == null ? null : kept.cameFrom(),
                     new ModuleTexts.TextView(
                             release.text().folder(), release.text().files()),
                     kept == null ? null : kept.contract(),

@@ -24,6 +24,16 @@ final class ReleaseWords {
         return text;
     }
 
+    /** Where a release came from; what is blank is nowhere. */
+    static @Nullable String origin(@Nullable String from) {
+        String text = from == null ? "" : from.strip();
+        if (text.length() > KeptContract.LONGEST_ORIGIN) {
+            throw new DeskRefusal(
+                    ProblemKind.BAD_INPUT, "'from' has " + KeptContract.LONGEST_ORIGIN + " characters at most.");
+        }
+        return text.isEmpty() ? null : text;
+    }
+
     static @Nullable String version(@Nullable ReleaseEntry entry) {
         return entry == null ? null : entry.version().toString();
     }

@@ -86,6 +86,7 @@ class ReleasesController {
      * @param by counts for the administrator's token only, which says nothing about who uses it
      * @param note what is told of the releases; null for nothing
      * @param breaking why callers must live with what breaks under the major version they use; null when nothing may break
+     * @param from the release of another service that they are carried from; null for none
      * @param workspace the title of the workspace that the roles are of
      * @param roles those of its text; null when it says nothing about roles
      */
@@ -93,6 +94,7 @@ class ReleasesController {
             @Nullable String by,
             @Nullable String note,
             @Nullable String breaking,
+            @Nullable String from,
             @Nullable String workspace,
             @Nullable List<ModuleTexts.RoleText> roles,
             @Nullable List<ModuleTexts.TextView> modules) {}
@@ -164,7 +166,9 @@ class ReleasesController {
     ResponseEntity<?> publish(@RequestBody PublishRequest request, HttpServletRequest http) throws Refusal {
         Visitor visitor = Visitor.of(http);
         Publishing.Words words = new Publishing.Words(
-                ReleaseWords.checked("note", request.note()), ReleaseWords.checked("breaking", request.breaking()));
+                ReleaseWords.checked("note", request.note()),
+                ReleaseWords.checked("breaking", request.breaking()),
+                ReleaseWords.origin(request.from()));
         List<Role> known = ModuleTexts.roles(request.roles(), access.now().roles());
         List<TextCompiler.Compiled> compiled = texts.compile(ModuleTexts.of(request.modules()), known);
         if (compiled.stream().anyMatch(module -> module.plan() == null)) {

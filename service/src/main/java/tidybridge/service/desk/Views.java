@@ -27,6 +27,7 @@ import tidybridge.core.plan.StepPlan;
 import tidybridge.core.reference.OwnParameters;
 import tidybridge.records.Release;
 import tidybridge.service.live.LiveModule;
+import tidybridge.service.release.Drift;
 import tidybridge.service.release.FindingNote;
 
 /** What the management API shows, as its OpenAPI document describes it. Absent values are left out. */
@@ -66,13 +67,14 @@ final class Views {
             String basePath,
             boolean served,
             @Nullable String trouble,
+            List<DriftNoteView> drift,
             String publishedBy,
             Instant publishedAt,
             String hash,
             List<OperationView> operations,
             List<FindingNote> findings) {
 
-        static ModuleView of(LiveModule module) {
+        static ModuleView of(LiveModule module, @Nullable Drift drift) {
             Release release = module.release();
             ModulePlan plan = module.plan();
             return new ModuleView(
@@ -88,6 +90,7 @@ final class Views {
                     "/api/" + module.identity(),
                     plan != null,
                     module.trouble(),
+                    DriftNoteView.of(drift),
                     release.publishedBy(),
                     release.publishedAt(),
                     release.hash(),
@@ -105,6 +108,18 @@ final class Views {
             views.add(OperationView.of(plans.get(i), terms.get(i)));
         }
         return views;
+    }
+
+    /** Something about which the database no longer fits; without an operation it concerns the module as a whole. */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record DriftNoteView(@Nullable String operation, boolean breaking, String words) {
+        static List<DriftNoteView> of(@Nullable Drift drift) {
+            return drift == null
+                    ? List.of()
+                    : drift.notes().stream()
+                            .map(note -> new DriftNoteView(note.operation(), note.breaking(), note.words()))
+                            .toList();
+        }
     }
 
     @JsonInclude(JsonInclude.Include.NON_NULL)

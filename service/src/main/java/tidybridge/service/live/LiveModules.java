@@ -18,8 +18,11 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import tidybridge.core.answer.MaskKey;
 import tidybridge.core.contract.CatalogFacts;
+import tidybridge.core.definition.ModuleReader;
+import tidybridge.core.definition.ModuleText;
 import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.finding.Finding;
+import tidybridge.core.finding.Findings;
 import tidybridge.core.page.Continuation;
 import tidybridge.core.plan.ModulePlan;
 import tidybridge.core.plan.OperationIds;
@@ -265,10 +268,18 @@ public final class LiveModules implements AutoCloseable {
         return published;
     }
 
-    /** What the source of a compiled module holds now of that which its text names. */
-    public CatalogFacts facts(TextCompiler.Compiled module) {
-        return sources.find(plan(module).source())
-                .map(source -> Promises.facts(module.text(), source))
+    /** Reads anew what some sources hold; one that does not answer stays as it is known. */
+    public void readAnew(Set<String> names) {
+        for (String name : names) {
+            sources.find(name).ifPresent(Promises::readAnew);
+        }
+    }
+
+    /** What the source of a module holds of that which its text names, as it was read last; unknown for a text that cannot be read, or without a source here. */
+    public CatalogFacts facts(ModuleText text) {
+        return ModuleReader.read(text, new Findings())
+                .flatMap(definition -> sources.find(definition.source()))
+                .map(source -> Promises.facts(text, source))
                 .orElse(CatalogFacts.UNKNOWN);
     }
 

@@ -88,7 +88,16 @@ final class Promises {
         }
     }
 
-    /** What a source holds now of that which a text names. */
+    /** Reads anew what a source holds. */
+    static void readAnew(Source source) {
+        try {
+            source.refresh();
+        } catch (Source.Unreachable e) {
+            LOG.warn("What {} holds cannot be read anew: {}", source.settings().name(), e.getMessage());
+        }
+    }
+
+    /** What a source holds of that which a text names, as it was read last. */
     static CatalogFacts facts(ModuleText text, Source source) {
         try {
             return source.catalog()

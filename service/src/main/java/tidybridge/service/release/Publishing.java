@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.compare.Comparison;
 import tidybridge.core.compare.DifferenceNote;
@@ -41,8 +42,17 @@ public final class Publishing {
         this.records = records;
     }
 
-    /** What whoever publishes says of it: a note for those who read of the release, and why callers must live with what breaks. */
-    public record Words(@Nullable String note, @Nullable String breaking) {}
+    /**
+     * What whoever publishes says of it.
+     *
+     * @param note for those who read of the release
+     * @param breaking why callers must live with what breaks
+     * @param from the release of another service that it is carried from
+     */
+    public record Words(
+            @Nullable String note,
+            @Nullable String breaking,
+            @Nullable String from) {}
 
     /**
      * Looks what publishing a module would mean.
@@ -138,11 +148,21 @@ public final class Publishing {
         if (!objections.isEmpty()) {
             throw new Objected(objections);
         }
+        // what is kept is what later looks are held against
+        modules.readAnew(prospects.stream().map(Publishing::source).collect(Collectors.toSet()));
         List<NewRelease> releases = new ArrayList<>();
         for (Prospect prospect : prospects) {
             releases.add(release(prospect, words));
         }
         return modules.publish(prospects.stream().map(Prospect::compiled).toList(), releases, by);
+    }
+
+    private static String source(Prospect prospect) {
+        ModulePlan plan = prospect.compiled().plan();
+        if (plan == null) {
+            throw new IllegalArgumentException("a module with errors cannot be published");
+        }
+        return plan.source();
     }
 
     private static @Nullable String differences(Prospect prospect) {
@@ -168,20 +188,17 @@ public final class Publishing {
         Release live = prospect.live();
         KeptContract kept = new KeptContract(
                 contract.text(),
-                modules.facts(prospect.compiled()).text(),
+                modules.facts(prospect.compiled().text()).text(),
                 FindingNote.write(prospect.compiled().findings()),
                 base == null ? null : base.id(),
                 differences(prospect),
                 words.note(),
-                prospect.breaks() ? words.breaking() : null);
-        ModulePlan plan = prospect.compiled().plan();
-        if (plan == null) {
-            throw new IllegalArgumentException("a module with errors cannot be published");
-        }
+                prospect.breaks() ? words.breaking() : null,
+                words.from());
         return new NewRelease(
                 contract.module(),
                 contract.version(),
-                plan.source(),
+                source(prospect),
                 prospect.compiled().text(),
                 kept,
                 live == null ? null : live.id());

@@ -1,0 +1,67 @@
+package tidybridge.service.release;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.definition.ModuleDefinition;
+import tidybridge.core.definition.ModuleReader;
+import tidybridge.core.definition.ModuleText;
+import tidybridge.core.definition.OperationDefinition;
+import tidybridge.core.definition.RouteDefinition;
+import tidybridge.core.definition.StepDefinition;
+import tidybridge.core.finding.Findings;
+import tidybridge.core.sql.Dialect;
+import tidybridge.core.sql.SeveralStatements;
+import tidybridge.core.sql.Statement;
+import tidybridge.core.text.BrokenText;
+
+/** What each operation of a module names in its statements. */
+final class OperationNames {
+
+    private final Map<String, Set<String>> byOperation = new LinkedHashMap<>();
+
+    private OperationNames() {}
+
+    static OperationNames of(ModuleText text) {
+        OperationNames names = new OperationNames();
+        Optional<ModuleDefinition> module = ModuleReader.read(text, new Findings());
+        for (RouteDefinition route : module.map(ModuleDefinition::routes).orElse(List.of())) {
+            for (OperationDefinition operation : route.operations()) {
+                Set<String> all = new HashSet<>();
+                operation.steps().forEach(step -> all.addAll(names(step)));
+                names.byOperation.put(OperationDefinition.label(operation.method(), route.path()), all);
+            }
+        }
+        return names;
+    }
+
+    private static Set<String> names(StepDefinition step) {
+        try {
+            return Statement.scan(step.sql(), Dialect.usual()).names();
+        } catch (BrokenText | SeveralStatements e) {
+            return Set.of();
+        }
+    }
+
+    /**
+     * The operations that name a table, a view or a routine, in the order of the text.
+     *
+     * @param column that they must name too; null for any
+     */
+    List<String> naming(String object, @Nullable String column) {
+        List<String> naming = new ArrayList<>();
+        byOperation.forEach((operation, names) -> {
+            boolean isRead = column == null || names.contains("*") || names.contains(column.toLowerCase(Locale.ROOT));
+            if (isRead && names.contains(object.toLowerCase(Locale.ROOT))) {
+                naming.add(operation);
+            }
+        });
+        return naming;
+    }
+}
