@@ -48,14 +48,8 @@ final class CarryCommand extends ServiceCommand {
     @Option(names = "--to", paramLabel = "NAME", description = "The server it goes to, by the name you signed in with.")
     private @Nullable String to;
 
-    @Option(names = "--note", paramLabel = "TEXT", description = "What to tell of the release.")
-    private @Nullable String note;
-
-    @Option(
-            names = "--breaking",
-            paramLabel = "REASON",
-            description = "Publish although callers break, and tell them why.")
-    private @Nullable String breaking;
+    @Mixin
+    private final PublishWords words = new PublishWords();
 
     @Option(names = "--yes", description = "Do not ask.")
     private boolean yes;
@@ -103,8 +97,7 @@ final class CarryCommand extends ServiceCommand {
             throw CommandFailure.refused("Nothing was published.");
         }
         request.put("from", here.address() + " " + released.label());
-        put(request, "note", note);
-        put(request, "breaking", breaking);
+        words.addTo(request);
         HttpResponse<byte[]> response = there.post("/desk/releases", request);
         if (!quiet) {
             PublishCommand.explain(response, out());
@@ -116,12 +109,6 @@ final class CarryCommand extends ServiceCommand {
                     + published.path("basePath").asString());
         }
         return 0;
-    }
-
-    private static void put(Map<String, Object> request, String key, @Nullable String value) {
-        if (value != null) {
-            request.put(key, value);
-        }
     }
 
     /** What the database there has in another form than the one it was published against. */

@@ -5,10 +5,8 @@ import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Map;
-import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Option;
 import tidybridge.core.compare.DifferenceNote;
 import tools.jackson.databind.JsonNode;
 
@@ -28,17 +26,8 @@ final class PublishCommand extends ServiceCommand {
 
     private static final int CONFLICT = 409;
 
-    @Option(
-            names = "--note",
-            paramLabel = "TEXT",
-            description = "What to tell of the release; its history and client teams show it.")
-    private @Nullable String note;
-
-    @Option(
-            names = "--breaking",
-            paramLabel = "REASON",
-            description = "Publish although callers break, and tell them why.")
-    private @Nullable String breaking;
+    @Mixin
+    private final PublishWords words = new PublishWords();
 
     @Mixin
     private final FolderOption folder = new FolderOption();
@@ -106,12 +95,7 @@ final class PublishCommand extends ServiceCommand {
     private Map<String, Object> request(CheckedWorkspace checked) {
         Map<String, Object> request = checked.request();
         request.put("by", System.getProperty("user.name", "unknown"));
-        if (note != null) {
-            request.put("note", note);
-        }
-        if (breaking != null) {
-            request.put("breaking", breaking);
-        }
+        words.addTo(request);
         if (checked.roles() != null) {
             request.put("workspace", checked.title());
         }

@@ -4,6 +4,7 @@ import jakarta.servlet.RequestDispatcher;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
+import org.jooq.exception.DataAccessException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.webmvc.error.ErrorController;
@@ -17,6 +18,7 @@ import org.springframework.web.method.annotation.MethodArgumentTypeMismatchExcep
 import tidybridge.core.problem.Problem;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.service.Problems;
+import tidybridge.service.release.UnreadableContract;
 import tidybridge.service.run.Refusal;
 
 /** Turns everything that goes wrong outside the gateway into a problem document. */
@@ -52,6 +54,23 @@ class DeskErrors implements ErrorController {
                 Problem.of(
                         ProblemKind.BAD_INPUT,
                         "'" + e.getName() + "' is of another type; /desk/openapi.yaml describes it."));
+    }
+
+    /** What is kept of a release cannot be compared with. */
+    @ExceptionHandler
+    void unreadable(UnreadableContract e, HttpServletResponse response) throws IOException {
+        Problems.write(response, Problem.of(ProblemKind.CONFLICT, String.valueOf(e.getMessage())));
+    }
+
+    /** Every change of the record store is one transaction. */
+    @ExceptionHandler
+    void unreachable(DataAccessException e, HttpServletResponse response) throws IOException {
+        LOG.error("The record store does not answer: {}", e.getMessage());
+        Problems.write(
+                response,
+                Problem.of(
+                        ProblemKind.SOURCE_UNAVAILABLE,
+                        "The record store does not answer. What was to be changed is changed as a whole or not at all; look at it before you repeat it."));
     }
 
     @ExceptionHandler

@@ -88,6 +88,31 @@ public record LiveModule(
         }
     }
 
+    /**
+     * The same, going on in place of a later release that this node cannot serve.
+     *
+     * @param later the release that should be live
+     */
+    LiveModule behind(LiveModule later) {
+        String why = later.trouble();
+        return new LiveModule(
+                release,
+                identity,
+                needs,
+                admission,
+                plan,
+                source,
+                reference,
+                "This node goes on with " + release.version() + " because it cannot serve "
+                        + later.release().version() + "." + (why == null ? "" : " " + why),
+                findings);
+    }
+
+    /** True when it goes on in place of a later release. */
+    boolean isBehind() {
+        return plan != null && trouble != null;
+    }
+
     boolean isWaiting() {
         return plan == null && findings.isEmpty();
     }

@@ -13,7 +13,6 @@ import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Predicate;
-import java.util.function.Supplier;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import tidybridge.core.answer.MaskKey;
@@ -52,6 +51,12 @@ public final class LiveModules implements AutoCloseable {
     private static final Logger LOG = LoggerFactory.getLogger(LiveModules.class);
     private static final long RETRY_SECONDS = 1;
 
+    /** How often it is looked whether another node changed what is live. */
+    private static final long LOOK_MILLIS = 400;
+
+    /** How often a release is tried again that another node serves and this one cannot. */
+    private static final long CATCH_UP_SECONDS = 5;
+
     /** No statement runs longer. */
     private static final long DRAIN_MINUTES = OperationDefinition.LONGEST_TIMEOUT.toMinutes();
 
@@ -62,11 +67,15 @@ public final class LiveModules implements AutoCloseable {
     private final MaskKey maskKey;
     private final ScheduledExecutorService background = Executors.newSingleThreadScheduledExecutor(
             Thread.ofPlatform().daemon().name("live-retry").factory());
+    private final ScheduledExecutorService looking = Executors.newSingleThreadScheduledExecutor(
+            Thread.ofPlatform().daemon().name("live-look").factory());
     private final Promises promises;
     private final News news;
     private final Set<String> noted = ConcurrentHashMap.newKeySet();
     private final AtomicLong tickets = new AtomicLong();
     private long installed;
+    private volatile List<Long> settled = List.of();
+    private boolean storeAnswers = true;
     private volatile Map<String, RetiredModule> retired = Map.of();
     private volatile Live live;
 
@@ -100,6 +109,8 @@ public final class LiveModules implements AutoCloseable {
         modules.background.execute(modules::keepPromises);
         modules.background.scheduleWithFixedDelay(
                 modules::retryWaiting, RETRY_SECONDS, RETRY_SECONDS, TimeUnit.SECONDS);
+        modules.looking.scheduleWithFixedDelay(modules::look, LOOK_MILLIS, LOOK_MILLIS, TimeUnit.MILLISECONDS);
+        modules.looking.scheduleWithFixedDelay(modules::catchUp, CATCH_UP_SECONDS, CATCH_UP_SECONDS, TimeUnit.SECONDS);
         return modules;
     }
 
@@ -132,16 +143,7 @@ public final class LiveModules implements AutoCloseable {
 
     /** Makes live what the records say is live; what is live already and unchanged stays as it is. */
     public void reconcile() {
-        reconcile(() -> records.releases().live());
-    }
-
-    /**
-     * Makes exactly some releases live.
-     *
-     * @param shouldBeLive reads the numbers of those, from where everybody writes it
-     */
-    public void reconcile(Supplier<List<Long>> shouldBeLive) {
-        reconcile(shouldBeLive, Map.of());
+        reconcile(Map.of());
     }
 
     /**
@@ -150,18 +152,30 @@ public final class LiveModules implements AutoCloseable {
      *
      * @param ready modules that were compiled already, by the numbers of their releases
      */
-    private void reconcile(Supplier<List<Long>> shouldBeLive, Map<Long, LiveModule> ready) {
+    private void reconcile(Map<Long, LiveModule> ready) {
         long ticket = tickets.incrementAndGet();
         Map<Long, LiveModule> known = new HashMap<>();
         live.modules().forEach(module -> known.put(module.release().id(), module));
         known.putAll(ready);
-        List<Long> wanted = shouldBeLive.get();
+        List<Long> wanted = records.releases().live();
         List<Long> missing =
                 wanted.stream().filter(id -> !known.containsKey(id)).toList();
         TextCompiler.Releases compiling = compiler.new Releases(promises);
-        records.releases().of(missing).forEach(release -> known.put(release.id(), compiling.compile(release)));
-        install(ticket, wanted.stream().map(known::get).filter(Objects::nonNull).toList(), retired());
+        for (Release release : records.releases().of(missing)) {
+            known.put(release.id(), orBefore(compiling.compile(release)));
+        }
+        install(
+                ticket,
+                wanted,
+                wanted.stream().map(known::get).filter(Objects::nonNull).toList(),
+                retired());
         renew(module -> false);
+    }
+
+    /** Another node could compile a release; until this one can, it goes on with what it has. */
+    private LiveModule orBefore(LiveModule made) {
+        LiveModule before = live.module(made.identity());
+        return made.plan() == null && before != null && before.plan() != null ? before.behind(made) : made;
     }
 
     /** What is not live any more; what was known of it already is not read again. */
@@ -180,9 +194,36 @@ public final class LiveModules implements AutoCloseable {
         return all;
     }
 
-    private synchronized void install(long ticket, List<LiveModule> modules, Map<String, RetiredModule> gone) {
+    /** Takes over what another node made live, reverted or retired. */
+    private void look() {
+        try {
+            if (!records.releases().live().equals(settled)) {
+                reconcile();
+            }
+            storeAnswers = true;
+        } catch (RuntimeException e) {
+            if (storeAnswers) {
+                LOG.warn("Whether another node changed what is live cannot be looked at: {}", e.getMessage());
+            }
+            storeAnswers = false;
+        }
+    }
+
+    private void catchUp() {
+        try {
+            if (live.modules().stream().anyMatch(LiveModule::isBehind)) {
+                reconcile();
+            }
+        } catch (RuntimeException e) {
+            LOG.warn("What this node is behind with cannot be tried again: {}", e.getMessage());
+        }
+    }
+
+    private synchronized void install(
+            long ticket, List<Long> wanted, List<LiveModule> modules, Map<String, RetiredModule> gone) {
         if (ticket > installed) {
             installed = ticket;
+            settled = wanted;
             retired = gone;
             news.forget();
             live = new Live(modules.stream().map(this::latest).toList(), gone, continuation, maskKey);
@@ -192,7 +233,9 @@ public final class LiveModules implements AutoCloseable {
     /** The module as it is live already, with what was noted of it meanwhile; a new one as it is. */
     private LiveModule latest(LiveModule module) {
         LiveModule now = live.module(module.identity());
-        return now != null && now.plan() != null && now.plan() == module.plan() ? now : module;
+        return now != null && now.plan() != null && now.plan() == module.plan() && !module.isBehind() && !now.isBehind()
+                ? now
+                : module;
     }
 
     /**
@@ -264,7 +307,7 @@ public final class LiveModules implements AutoCloseable {
                             release.id(),
                             LiveModule.ready(release, promises.of(release, plan), plan, source, module.findings())));
         }
-        reconcile(() -> records.releases().live(), ready);
+        reconcile(ready);
         return published;
     }
 
@@ -356,5 +399,6 @@ public final class LiveModules implements AutoCloseable {
     @Override
     public void close() {
         background.shutdownNow();
+        looking.shutdownNow();
     }
 }

@@ -110,12 +110,20 @@ public final class Publishing {
 
     private Optional<Comparison> compared(ReleaseEntry base, Contract contract, TextCompiler.Compiled compiled) {
         return records.releases().kept(base.id()).map(kept -> {
-            Comparison comparison = Comparison.of(Contract.read(kept.contract()), contract);
+            Comparison comparison = Comparison.of(read(base, kept), contract);
             return records.releases()
                     .find(base.module(), base.version())
                     .map(release -> comparison.withTexts(release.text(), compiled.text()))
                     .orElse(comparison);
         });
+    }
+
+    private static Contract read(ReleaseEntry release, KeptContract kept) {
+        try {
+            return Contract.read(kept.contract());
+        } catch (IllegalArgumentException e) {
+            throw new UnreadableContract(release, e);
+        }
     }
 
     /** What keeps a module from being published as it is. */

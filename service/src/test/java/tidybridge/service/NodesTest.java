@@ -1,0 +1,123 @@
+package tidybridge.service;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.net.http.HttpResponse;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import tidybridge.core.definition.ModuleText;
+import tidybridge.core.definition.Version;
+import tidybridge.records.NewRelease;
+import tidybridge.records.Publisher;
+import tidybridge.records.Records;
+import tidybridge.records.Release;
+import tools.jackson.databind.JsonNode;
+
+/** Equal nodes over one record store serve the same within a second, whichever of them was told. */
+class NodesTest {
+
+    private static RunningService one;
+    private static RunningService other;
+
+    @BeforeAll
+    static void start() throws Exception {
+        one = RunningService.apart("tidy_records_nodes");
+        other = one.beside();
+    }
+
+    @AfterAll
+    static void stop() {
+        other.close();
+        one.close();
+    }
+
+    private static String yaml(String name, String version) {
+        return """
+                module: %s
+                version: %s
+                title: Counter
+                source: waterways
+                public: true
+                accept: { open-to-everybody: a test }
+                routes:
+                  /n: { get: { about: A number, sql: n.sql, answer: value } }
+                """.formatted(name, version);
+    }
+
+    private static void publish(RunningService node, String name, String version, int answer) throws Exception {
+        HttpResponse<String> published =
+                node.publish(yaml(name, version), Map.of("n.sql", "select " + answer + " as n"));
+        assertThat(published.statusCode()).as(published.body()).isEqualTo(200);
+    }
+
+    /** How long it takes until a node answers so. */
+    private static Duration until(RunningService node, String name, String answer) throws Exception {
+        long start = System.nanoTime();
+        while (!node.get("/api/" + name + "/v1/n").body().contains(answer)) {
+            if (System.nanoTime() - start > 10_000_000_000L) {
+                throw new AssertionError(node.get("/api/" + name + "/v1/n").body() + " is not " + answer);
+            }
+            Thread.sleep(10);
+        }
+        return Duration.ofNanos(System.nanoTime() - start);
+    }
+
+    @Test
+    void whatOneNodeIsToldIsLiveOnTheOtherWithinASecond() throws Exception {
+        Duration second = Duration.ofSeconds(1);
+        publish(one, "shared", "1.0.0", 1);
+        assertThat(until(other, "shared", "\"value\":1")).isLessThan(second);
+        publish(other, "shared", "1.0.1", 2);
+        assertThat(until(one, "shared", "\"value\":2")).isLessThan(second);
+        assertThat(one.send("PUT", "/desk/modules/shared/v1/release", "{\"version\":\"1.0.0\"}", one.signed())
+                        .statusCode())
+                .isEqualTo(200);
+        assertThat(until(other, "shared", "\"value\":1")).isLessThan(second);
+        assertThat(other.send("DELETE", "/desk/modules/shared/v1/release?version=1.0.0&reason=over", "", other.signed())
+                        .statusCode())
+                .isEqualTo(200);
+        assertThat(until(one, "shared", "was retired")).isLessThan(second);
+        assertThat(other.get("/api/shared/changes").body()).contains("was retired");
+    }
+
+    /** Another node could compile it; this one says why it cannot, and goes on with what it has until it can. */
+    @Test
+    void aNodeThatCannotServeAReleaseGoesOnWithTheOneBefore() throws Exception {
+        publish(one, "behind", "1.0.0", 1);
+        until(other, "behind", "\"value\":1");
+        Records records = one.context().getBean(Records.class);
+        Release live = records.releases().live("behind", 1).orElseThrow();
+        Map<String, String> files =
+                Map.of("module.yaml", yaml("behind", "1.1.0"), "n.sql", "select no_such_column from no_such_table");
+        records.releases()
+                .publish(
+                        List.of(new NewRelease(
+                                "behind",
+                                new Version(1, 1, 0),
+                                "waterways",
+                                new ModuleText("modules/behind", files),
+                                records.releases().kept(live.id()).orElseThrow(),
+                                live.id())),
+                        new Publisher("another node", null, Instant.now()));
+        JsonNode module = one.json("/api/behind/v1/n");
+        for (int i = 0; i < 200 && !module.has("trouble"); i++) {
+            Thread.sleep(20);
+            module = RunningService.json(one.desk("/desk/modules/behind/v1"));
+        }
+        assertThat(module.path("trouble").asString())
+                .startsWith("This node goes on with 1.0.0 because it cannot serve 1.1.0.")
+                .contains("n.sql");
+        assertThat(module.path("served").asBoolean()).isTrue();
+        assertThat(one.get("/api/behind/v1/n").body()).contains("\"value\":1");
+        // what can be served is taken over at once
+        publish(other, "behind", "1.1.1", 3);
+        assertThat(until(one, "behind", "\"value\":3")).isLessThan(Duration.ofSeconds(1));
+        assertThat(RunningService.json(one.desk("/desk/modules/behind/v1")).has("trouble"))
+                .isFalse();
+    }
+}
