@@ -228,7 +228,8 @@ class ReleasesTest {
         // a pipeline that publishes an old text by accident takes nothing away
         JsonNode earlier = refused(first.publish(), 409).path("modules").get(0);
         assertThat(earlier.path("code").asString()).isEqualTo("earlier");
-        assertThat(earlier.path("detail").asString()).endsWith("Go back to it on purpose: './tidy revert back 1.0.0'.");
+        assertThat(earlier.path("detail").asString())
+                .endsWith("Make it live again on purpose: './tidy revert back 1.0.0'.");
     }
 
     @Test

@@ -21,13 +21,13 @@ public sealed interface Objection {
         }
     }
 
-    /** It was published before what is live, so publishing it again would take that away. */
+    /** It was published before and something else is live in its place, so publishing it again would take that away. */
     record Earlier(Prospect prospect) implements Objection {
         @Override
         public String words() {
-            return label(prospect) + " was published before " + base(prospect)
-                    + ", which is live, and breaks what that promises in " + places(breaking(prospect))
-                    + ". Go back to it on purpose: './tidy revert "
+            return label(prospect) + " was published before, and " + base(prospect)
+                    + " is live in its place; it breaks what that promises in " + places(breaking(prospect))
+                    + ". Make it live again on purpose: './tidy revert "
                     + prospect.contract().module() + " "
                     + prospect.version() + "'.";
         }
