@@ -222,7 +222,7 @@ class RepeatsTest {
 
     @Test
     void aSourceThatCannotReachTheStoreKeepsOutcomesAfterwards() throws Exception {
-        try (RunningService apart = RunningService.fresh()) {
+        try (RunningService apart = RunningService.apart("tidy_records_unreached")) {
             assertThat(apart.publish(YAML, SQL).statusCode()).isEqualTo(200);
             HttpResponse<String> first = post(apart, "/entries", "k7", "{\"text\":\"apart\"}");
             HttpResponse<String> again = post(apart, "/entries", "k7", "{\"text\":\"apart\"}");
@@ -240,6 +240,7 @@ class RepeatsTest {
             Future<HttpResponse<String>> cut = thread.submit(() -> post("k8", "{\"text\":\"cut\",\"wait\":5}"));
             String id = null;
             while (id == null) {
+                assertThat(cut).as("the change waits").isNotDone();
                 List<String> found = TestDatabase.column(
                         "select id from information_schema.processlist where info like '%insert into entry%' and user = '"
                                 + DemoDatabase.SOURCE_USER + "'");
