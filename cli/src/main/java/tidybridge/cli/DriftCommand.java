@@ -1,9 +1,8 @@
 package tidybridge.cli;
 
-import java.util.ArrayList;
-import java.util.List;
 import java.util.Map;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Help.Ansi;
 import picocli.CommandLine.Mixin;
 import tools.jackson.databind.JsonNode;
 
@@ -29,30 +28,36 @@ final class DriftCommand extends ServiceCommand {
     @Override
     public Integer call() {
         JsonNode answer = posted("/desk/drift", Map.of());
-        List<List<String>> rows = new ArrayList<>();
-        boolean breaks = false;
-        for (JsonNode module : answer.path("modules")) {
-            for (JsonNode note : module.path("notes")) {
-                boolean breaking = note.path("breaking").asBoolean();
-                breaks |= breaking;
-                rows.add(List.of(
-                        module.path("module").asString(),
-                        note.path("operation").asString(""),
-                        breaking ? "breaks" : "weaker",
-                        note.path("words").asString()));
-            }
-        }
+        boolean breaks = answer.path("modules")
+                .valueStream()
+                .flatMap(module -> module.path("notes").valueStream())
+                .anyMatch(note -> note.path("breaking").asBoolean());
         if (!json.print(answer, out())) {
-            int count = answer.path("modules").size();
-            out().print(
-                            rows.isEmpty()
-                                    ? "Every database fits: " + count + (count == 1 ? " module" : " modules")
-                                            + " looked at.\n"
-                                    : Table.draw(
-                                            List.of("Module", "Operation", "Callers", "What"),
-                                            SourceCommand.left(4),
-                                            rows));
+            print(answer.path("modules"));
         }
         return breaks ? 1 : 0;
+    }
+
+    private void print(JsonNode modules) {
+        boolean fits = true;
+        for (JsonNode module : modules) {
+            if (!module.path("notes").isEmpty()) {
+                fits = false;
+                out().println(Ansi.AUTO.string("@|bold " + module.path("module").asString() + "|@"));
+                module.path("notes").forEach(this::printNote);
+                out().println();
+            }
+        }
+        if (fits) {
+            out().println("Every database fits: " + modules.size() + (modules.size() == 1 ? " module" : " modules")
+                    + " looked at.");
+        }
+    }
+
+    private void printNote(JsonNode note) {
+        String weight = note.path("breaking").asBoolean() ? "@|bold,red breaking|@" : "@|bold,yellow weaker|@  ";
+        out().println(Ansi.AUTO.string("  " + weight) + "  "
+                + note.path("operation").asString("the module"));
+        out().println("            " + note.path("words").asString());
     }
 }

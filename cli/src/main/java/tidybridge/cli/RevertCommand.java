@@ -55,6 +55,10 @@ final class RevertCommand extends ServiceCommand {
         }
         List<DifferenceNote> differences = DifferencePrinter.read(answer.path("differences"));
         String replaced = answer.path("replaced").asString("");
+        if (replaced.equals(version)) {
+            out().println(module + "/v" + major + " is " + version + " already.");
+            return 0;
+        }
         out().println(module + "/v" + major + " is " + version + " again"
                 + (replaced.isEmpty()
                         ? "."

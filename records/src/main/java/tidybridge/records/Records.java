@@ -125,6 +125,11 @@ public final class Records implements AutoCloseable {
         return new Releases(db);
     }
 
+    /** Changes what is published and live. */
+    public ReleaseChanges releaseChanges() {
+        return new ReleaseChanges(db);
+    }
+
     /** A secret that all services over this store share; the first to ask brings it. */
     public String secret(String name, Supplier<String> first) {
         Optional<String> known = readSecret(name);

@@ -3,9 +3,15 @@ package tidybridge.records;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.sql.Connection;
+import java.sql.Statement;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import org.jooq.exception.DataAccessException;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -68,7 +74,7 @@ class RecordsTest {
                                 .map(Release::id)
                                 .orElse(null)))
                 .toList();
-        return all.publish(replacing, BY);
+        return records.releaseChanges().publish(replacing, BY);
     }
 
     private List<String> live() {
@@ -144,6 +150,88 @@ class RecordsTest {
                 .hasMessageContaining("never changes");
         assertThatThrownBy(() -> TestDatabase.execute(schema, "delete from module_release"))
                 .hasMessageContaining("never deleted");
+    }
+
+    /** A node that dies loses its connection, and the store undoes what was not made final. */
+    @Test
+    void aPublisherThatDiesInTheMiddleLeavesNothing() throws Exception {
+        publish(release("tolls", "1.0.0", "a"));
+        String schema = DemoDatabase.RECORDS_SCHEMA;
+        try (Connection other = TestDatabase.server().connect(schema);
+                Statement holding = other.createStatement();
+                ExecutorService worker = Executors.newSingleThreadExecutor()) {
+            other.setAutoCommit(false);
+            holding.execute("update live_release set release_id = release_id where module = 'tolls'");
+            Future<?> publishing = worker.submit(
+                    () -> publish(List.of(release("moorings", "1.0.0", "m"), release("tolls", "1.0.1", "b"))));
+            String waiting = "";
+            while (waiting.isEmpty()) {
+                assertThat(publishing).as("it waits for the row of tolls").isNotDone();
+                List<String> found = TestDatabase.column(
+                        "select id from information_schema.processlist where info like '%live_release%' and user = '"
+                                + DemoDatabase.RECORDS_USER + "'");
+                waiting = found.isEmpty() ? "" : found.getFirst();
+            }
+            TestDatabase.execute("", "kill " + waiting);
+            assertThatThrownBy(publishing::get).hasCauseInstanceOf(DataAccessException.class);
+            other.rollback();
+        }
+        assertThat(live()).containsExactly("tolls 1.0.0");
+        assertThat(records.releases().all()).hasSize(1);
+        assertThat(records.releases().changes("moorings")).isEmpty();
+        assertThat(publish(List.of(release("moorings", "1.0.0", "m"), release("tolls", "1.0.1", "b"))))
+                .extracting(Published::outcome)
+                .containsOnly(Outcome.PUBLISHED);
+    }
+
+    /** What was looked at is what is replaced, or nothing is. */
+    @Test
+    void whoeverOverlookedAnotherReleaseIsTold() throws Exception {
+        publish(release("moorings", "1.0.0", "a"));
+        Long looked = records.releases().live().getFirst();
+        publish(release("moorings", "1.1.0", "b"));
+        NewRelease late = release("moorings", "1.2.0", "c");
+        NewRelease replacing =
+                new NewRelease(late.module(), late.version(), late.source(), late.text(), late.kept(), looked);
+        assertThatThrownBy(() -> records.releaseChanges().publish(List.of(replacing), BY))
+                .isInstanceOf(LiveMoved.class)
+                .hasMessageEndingWith("1.1.0 is live now");
+        Release first =
+                records.releases().find("moorings", new Version(1, 0, 0)).orElseThrow();
+        assertThatThrownBy(() -> records.releaseChanges().revert(first, looked, null, "late", BY))
+                .isInstanceOf(LiveMoved.class);
+        assertThatThrownBy(() -> records.releaseChanges().retire(first, "late", BY))
+                .isInstanceOf(LiveMoved.class);
+        assertThat(live()).containsExactly("moorings 1.1.0");
+        assertThat(records.releases().all()).hasSize(2);
+    }
+
+    @Test
+    void goingBackToWhatIsLiveChangesNothing() throws Exception {
+        publish(release("moorings", "1.0.0", "a"));
+        Release live = records.releases().live("moorings", 1).orElseThrow();
+        assertThat(records.releaseChanges().revert(live, live.id(), null, null, BY))
+                .isFalse();
+        assertThat(records.releases().changes("moorings")).hasSize(1);
+    }
+
+    @Test
+    void whatOldReleasesDifferedInIsNotRead() throws Exception {
+        for (int i = 0; i < Releases.MOST_WITH_DIFFERENCES + 5; i++) {
+            ModuleText text = new ModuleText("m", Map.of("module.yaml", "text " + i));
+            KeptContract kept = new KeptContract("{}", "{}", "[]", null, "[]", null, null, null);
+            Long before =
+                    records.releases().live("moorings", 1).map(Release::id).orElse(null);
+            records.releaseChanges()
+                    .publish(List.of(new NewRelease("moorings", new Version(1, i, 0), "w", text, kept, before)), BY);
+        }
+        List<ReleaseEntry> history = records.releases().history("moorings");
+        assertThat(history).hasSize(Releases.MOST_WITH_DIFFERENCES + 5);
+        assertThat(history.stream().filter(release -> release.differences() != null))
+                .hasSize(Releases.MOST_WITH_DIFFERENCES);
+        assertThat(history.getFirst().differences()).isNotNull();
+        assertThat(records.releases().changes("moorings").stream().filter(change -> change.differences() != null))
+                .hasSize(Releases.MOST_WITH_DIFFERENCES);
     }
 
     @Test

@@ -152,7 +152,8 @@ class DriftTest {
         alter("drop table buoy");
         Launched.Ended drift = new Launched(service).tidy("drift");
         assertThat(drift.code()).isEqualTo(1);
-        assertThat(drift.out()).contains("The table 'buoy' is not there.", name + "/v1");
+        assertThat(drift.out())
+                .contains(name + "/v1\n", "  breaking  GET /buoys\n            The table 'buoy' is not there.\n");
         assertThat(new Launched(service).tidy("modules").out()).contains("drifted");
     }
 }

@@ -94,7 +94,7 @@ class NodesTest {
         Release live = records.releases().live("behind", 1).orElseThrow();
         Map<String, String> files =
                 Map.of("module.yaml", yaml("behind", "1.1.0"), "n.sql", "select no_such_column from no_such_table");
-        records.releases()
+        records.releaseChanges()
                 .publish(
                         List.of(new NewRelease(
                                 "behind",

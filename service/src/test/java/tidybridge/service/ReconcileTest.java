@@ -23,7 +23,7 @@ import tidybridge.engine.SourceSettings;
 import tidybridge.engine.Sources;
 import tidybridge.records.Publisher;
 import tidybridge.records.Records;
-import tidybridge.records.Releases;
+import tidybridge.records.ReleaseChanges;
 import tidybridge.service.live.LiveModule;
 import tidybridge.service.live.LiveModules;
 import tools.jackson.databind.JsonNode;
@@ -158,7 +158,7 @@ class ReconcileTest {
     void exactlyWhatShouldBeLiveIsServed() throws Exception {
         assertThat(publish("shown", "1.0.0", 5).statusCode()).isEqualTo(200);
         LiveModules modules = service.context().getBean(LiveModules.class);
-        Releases releases = service.context().getBean(Records.class).releases();
+        ReleaseChanges releases = service.context().getBean(Records.class).releaseChanges();
         Publisher somebody = new Publisher("somebody else", null, Instant.now());
         LiveModule before = modules.now().module("shown/v1");
         releases.retire(before.release(), "for a moment", somebody);

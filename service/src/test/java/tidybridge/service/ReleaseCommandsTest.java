@@ -119,6 +119,7 @@ class ReleaseCommandsTest {
 
         Ended back = tidy("revert", "quays", "1.0.0", "--because", "somebody does");
         assertThat(back.out()).startsWith("quays/v1 is 1.0.0 again, in place of 1.1.0: 1 safe.\n");
+        assertThat(tidy("revert", "quays", "1.0.0").out()).isEqualTo("quays/v1 is 1.0.0 already.\n");
         assertThat(tidy("revert", "quays", "1.0").code()).isEqualTo(2);
         assertThat(tidy("revert", "quays", "1.9.0").err()).contains("404 No such module");
 

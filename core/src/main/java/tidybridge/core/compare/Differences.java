@@ -1,14 +1,15 @@
 package tidybridge.core.compare;
 
-import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Set;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 
 /** Collects differences. Not thread-safe. */
 final class Differences {
 
-    private final List<Difference> all = new ArrayList<>();
+    private final Set<Difference> all = new LinkedHashSet<>();
     private @Nullable String operation;
 
     /** What is added from now on is about an operation; null for the module as a whole. */
@@ -17,10 +18,7 @@ final class Differences {
     }
 
     void add(DifferenceKind kind, String words) {
-        Difference difference = new Difference(kind, operation, words);
-        if (!all.contains(difference)) {
-            all.add(difference);
-        }
+        all.add(new Difference(kind, operation, words));
     }
 
     /** Adds what is so since, or no longer so. */
@@ -53,7 +51,8 @@ final class Differences {
         }
     }
 
+    /** Each once, in the order in which they were found. */
     List<Difference> all() {
-        return all;
+        return List.copyOf(all);
     }
 }

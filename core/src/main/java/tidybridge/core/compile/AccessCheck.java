@@ -15,6 +15,7 @@ import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.definition.RouteDefinition;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
+import tidybridge.core.route.PathTemplate;
 import tidybridge.core.text.Place;
 
 /** What is told about who may call the operations of a module. */
@@ -142,7 +143,7 @@ final class AccessCheck {
     /** The path above, whatever its placeholders are called; of what lies at the top, itself. */
     private static String parent(String path) {
         int last = path.lastIndexOf('/');
-        return (last > 0 ? path.substring(0, last) : path).replaceAll("\\{[^}]*}", "{}");
+        return PathTemplate.shape(last > 0 ? path.substring(0, last) : path);
     }
 
     private void checkHeld(Collection<Role> known) {

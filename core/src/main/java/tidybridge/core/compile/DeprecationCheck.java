@@ -55,7 +55,7 @@ final class DeprecationCheck {
                     "Use the names of " + path.text() + ", which callers are told filled in.");
         } else if (successor.startsWith("/")
                 && module.routes().stream()
-                        .noneMatch(route -> shape(route.path()).equals(shape(successor)))) {
+                        .noneMatch(route -> PathTemplate.shape(route.path()).equals(PathTemplate.shape(successor)))) {
             findings.add(
                     Code.SUCCESSOR_UNKNOWN,
                     operation.place(),
@@ -66,9 +66,5 @@ final class DeprecationCheck {
 
     private static List<String> placeholders(String path) {
         return PLACEHOLDER.matcher(path).results().map(found -> found.group(1)).toList();
-    }
-
-    private static String shape(String path) {
-        return path.replaceAll("\\{[^}]*}", "{}");
     }
 }

@@ -14,9 +14,6 @@ import tidybridge.core.catalog.Relation;
 import tidybridge.core.catalog.Routine;
 import tidybridge.core.definition.ModuleText;
 import tidybridge.core.sql.Dialect;
-import tidybridge.core.sql.SeveralStatements;
-import tidybridge.core.sql.Statement;
-import tidybridge.core.text.BrokenText;
 import tidybridge.core.text.SourceText;
 
 /**
@@ -74,7 +71,7 @@ public record CatalogFacts(String schema, List<RelationFacts> relations, List<Ro
         Set<String> names = new HashSet<>();
         text.files().keySet().stream()
                 .filter(file -> file.endsWith(".sql"))
-                .forEach(file -> names.addAll(names(text.source(file), dialect)));
+                .forEach(file -> names.addAll(UsedNames.of(text.source(file), dialect, contents.schema())));
         List<Relation> used = used(contents, names, dialect);
         return new CatalogFacts(
                 contents.schema(),
@@ -95,22 +92,14 @@ public record CatalogFacts(String schema, List<RelationFacts> relations, List<Ro
                     used.add(relation);
                     String definition = relation.definition();
                     if (definition != null) {
-                        more |= names.addAll(names(new SourceText(relation.name(), definition), dialect));
+                        more |= names.addAll(
+                                UsedNames.of(new SourceText(relation.name(), definition), dialect, contents.schema()));
                     }
                 }
             }
         }
         used.sort(Comparator.comparing(Relation::name));
         return used;
-    }
-
-    /** A text that is no single statement names nothing that can be told. */
-    private static Set<String> names(SourceText text, Dialect dialect) {
-        try {
-            return Statement.scan(text, dialect).names();
-        } catch (BrokenText | SeveralStatements e) {
-            return Set.of();
-        }
     }
 
     private static RelationFacts facts(Relation relation, Set<String> names) {

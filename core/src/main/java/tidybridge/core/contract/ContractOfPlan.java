@@ -24,6 +24,7 @@ import tidybridge.core.plan.ReadPlan;
 import tidybridge.core.plan.RowReply;
 import tidybridge.core.plan.StepPlan;
 import tidybridge.core.plan.Template;
+import tidybridge.core.route.PathTemplate;
 
 /** Reads from a plan what callers are promised. */
 final class ContractOfPlan {
@@ -182,7 +183,7 @@ final class ContractOfPlan {
         if (change.reply().status() == CREATED && location != null) {
             String shape = location.shape();
             return module.routes().stream()
-                    .filter(route -> shape(route.path().text()).equals(shape))
+                    .filter(route -> PathTemplate.shape(route.path().text()).equals(shape))
                     .flatMap(route -> route.operations().stream())
                     .filter(OneRowPlan.class::isInstance)
                     .map(read -> ((OneRowPlan) read).reply())
@@ -192,10 +193,6 @@ final class ContractOfPlan {
         return change.guard() == null || change.method() == Method.DELETE
                 ? null
                 : change.guard().reply();
-    }
-
-    private static String shape(String path) {
-        return path.replaceAll("\\{[^}]*}", "{}");
     }
 
     /** What the definition itself refuses. */

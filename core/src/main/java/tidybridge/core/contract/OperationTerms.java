@@ -6,6 +6,7 @@ import tidybridge.core.access.Needs;
 import tidybridge.core.access.Quota;
 import tidybridge.core.definition.Deprecation;
 import tidybridge.core.definition.Method;
+import tidybridge.core.route.PathTemplate;
 
 /**
  * What is promised of one operation.
@@ -44,6 +45,6 @@ public record OperationTerms(
 
     /** {@code GET /berths/{}}: what tells it from every other operation of a module. */
     public String shape() {
-        return method + " " + path.replaceAll("\\{[^}]*}", "{}");
+        return method + " " + PathTemplate.shape(path);
     }
 }

@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.compare.DifferenceNote;
+import tidybridge.core.compare.Effect;
 
 /**
  * What happened to a module, for those who call it. Only data; immutable and thread-safe.
@@ -17,9 +18,12 @@ public record ModuleNews(String module, String title, List<String> live, List<Ev
     /** How many events are told. */
     public static final int MOST = 100;
 
+    /** How many differences of one event are told: anybody may ask for the news, and a page must not cost more than a reference does. */
+    public static final int MOST_DIFFERENCES = 50;
+
     public ModuleNews {
         live = List.copyOf(live);
-        events = events.size() > MOST ? List.copyOf(events.subList(0, MOST)) : List.copyOf(events);
+        events = events.stream().limit(MOST).map(Event::bounded).toList();
     }
 
     /** What happened. */
@@ -37,6 +41,7 @@ public record ModuleNews(String module, String title, List<String> live, List<Ev
      * @param version what is live since; null when nothing is
      * @param comparedWith the version that callers knew before; null for none
      * @param differences what they meet since
+     * @param untold how many more differences there are
      * @param note what its author says; null for nothing
      * @param reason why callers must live with what breaks, or why it is gone back to or retired; null where nobody had to say
      */
@@ -48,11 +53,31 @@ public record ModuleNews(String module, String title, List<String> live, List<Ev
             Instant at,
             @Nullable String comparedWith,
             List<DifferenceNote> differences,
+            int untold,
             @Nullable String note,
             @Nullable String reason) {
 
         public Event {
             differences = List.copyOf(differences);
+        }
+
+        /** The same with those differences only that callers can tell, and so many at most; the gravest come first. */
+        Event bounded() {
+            List<DifferenceNote> told = differences.stream()
+                    .filter(difference -> !difference.effect().equals(Effect.INTERNAL.label()))
+                    .toList();
+            int most = Math.min(told.size(), MOST_DIFFERENCES);
+            return new Event(
+                    id,
+                    kind,
+                    address,
+                    version,
+                    at,
+                    comparedWith,
+                    told.subList(0, most),
+                    untold + told.size() - most,
+                    note,
+                    reason);
         }
 
         /** {@code 1.2.0 published}, for people. */

@@ -153,6 +153,9 @@ public final class NewsPage {
         }
         writeDifferences(event, Effect.BREAKING, "breaking", "Breaks callers of ");
         writeDifferences(event, Effect.SAFE, "safe", "Safe for callers of ");
+        if (event.untold() > 0) {
+            element("p", "And " + event.untold() + " more.");
+        }
     }
 
     private static List<DifferenceNote> told(ModuleNews.Event event, Effect effect) {

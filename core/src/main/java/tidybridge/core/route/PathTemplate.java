@@ -42,6 +42,11 @@ public record PathTemplate(String text, List<Segment> segments) {
         return new PathTemplate(text, segments);
     }
 
+    /** {@code /berths/{}} for {@code /berths/{berthId}}: paths are the same whatever their placeholders are called. */
+    public static String shape(String path) {
+        return path.replaceAll("\\{[^}]*}", "{}");
+    }
+
     private static Segment segment(String part) {
         if (part.isEmpty()) {
             throw new IllegalArgumentException("a segment is empty");

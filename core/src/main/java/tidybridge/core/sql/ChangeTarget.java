@@ -20,10 +20,7 @@ public record ChangeTarget(String table, int from, int to, int rest, int end) {
 
     /** Reads a change of one table; empty for every other statement, and for a table of another schema. */
     static Optional<ChangeTarget> read(TokenView view, StatementKind kind) {
-        int at = 1;
-        while (at < view.size() && MODIFIERS.contains(view.word(at))) {
-            at++;
-        }
+        int at = first(view);
         if (at >= view.size() || !view.isName(at) || at + 1 < view.size() && view.is(at + 1, '.')) {
             return Optional.empty();
         }
@@ -32,6 +29,26 @@ public record ChangeTarget(String table, int from, int to, int rest, int end) {
             case UPDATE, DELETE -> rows(view, kind, at);
             case QUERY, CALL, SET, DDL, SESSION, INFORMATION, SCRIPT, UNKNOWN -> Optional.empty();
         };
+    }
+
+    private static int first(TokenView view) {
+        int at = 1;
+        while (at < view.size() && MODIFIERS.contains(view.word(at))) {
+            at++;
+        }
+        return at;
+    }
+
+    /** The table that a statement changes, where it says of which schema; empty for one that says no schema. */
+    static Optional<Outline.TableUse> qualified(TokenView view, StatementKind kind) {
+        int at = first(view);
+        boolean changes = kind == StatementKind.INSERT
+                || kind == StatementKind.REPLACE
+                || kind == StatementKind.UPDATE
+                || kind == StatementKind.DELETE;
+        return changes && at + 2 < view.size() && view.isName(at) && view.is(at + 1, '.') && view.isName(at + 2)
+                ? Optional.of(new Outline.TableUse(view.name(at + 2), view.name(at), view.name(at + 2)))
+                : Optional.empty();
     }
 
     private static Optional<ChangeTarget> rows(TokenView view, StatementKind kind, int at) {

@@ -111,6 +111,15 @@ public final class Statement {
         return view;
     }
 
+    /** The tables and views that it reads or changes, in no order, as far as it can be told. */
+    public List<Outline.TableUse> tables() {
+        List<Outline.TableUse> tables = new ArrayList<>();
+        outline().blocks().forEach(block -> tables.addAll(block.tables()));
+        target().ifPresent(target -> tables.add(new Outline.TableUse(target.table(), null, target.table())));
+        ChangeTarget.qualified(view, kind).ifPresent(tables::add);
+        return tables;
+    }
+
     /** What the statement tells about its tables and what its bind parameters meet. */
     public Outline outline() {
         return new OutlineReader(view, partOf).read(kind);

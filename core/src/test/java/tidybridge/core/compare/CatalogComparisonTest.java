@@ -143,4 +143,31 @@ class CatalogComparisonTest {
                 Dialect.usual());
         assertThat(facts.relations().getFirst().columns()).hasSize(3);
     }
+
+    /** A table of another schema may be called like one of the source's own. */
+    @Test
+    void aTableOfAnotherSchemaIsNotTheSourcesOwn() {
+        Contents contents =
+                new Contents("waterways", Instant.EPOCH, List.of(table(INDEXES, ID, NAME, UNNAMED)), List.of());
+        assertThat(relations("select berth.id from harbour.berth", contents)).isEmpty();
+        assertThat(relations("select b.id from `harbour`.`berth` b", contents)).isEmpty();
+        assertThat(relations("select b.id from `Waterways`.Berth b", contents)).containsExactly("berth");
+        assertThat(relations("select a.id from harbour.berth a join berth b on b.id = a.id", contents))
+                .containsExactly("berth");
+        assertThat(relations("update berth set name = :name", contents)).containsExactly("berth");
+        assertThat(relations("delete from berth where id = :id", contents)).containsExactly("berth");
+        assertThat(relations("update harbour.berth set name = :name", contents)).isEmpty();
+        assertThat(relations("insert into harbour.berth (id) values (:id)", contents))
+                .isEmpty();
+        assertThat(relations("insert into berth (id) select id from harbour.berth", contents))
+                .containsExactly("berth");
+    }
+
+    private static List<String> relations(String sql, Contents contents) {
+        return CatalogFacts.of(new ModuleText("m", Map.of("a.sql", sql)), contents, Dialect.usual())
+                .relations()
+                .stream()
+                .map(CatalogFacts.RelationFacts::name)
+                .toList();
+    }
 }

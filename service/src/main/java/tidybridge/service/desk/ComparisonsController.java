@@ -100,7 +100,7 @@ class ComparisonsController {
     @DeskNeeds(ServicePrivilege.TRY)
     CatalogsView catalogs(@RequestBody TextsRequest request) {
         List<ModuleText> all = ModuleTexts.of(request.modules());
-        modules.readAnew(all.stream()
+        modules.readAnewAfterRest(all.stream()
                 .flatMap(text -> ModuleReader.read(text, new Findings()).map(ModuleDefinition::source).stream())
                 .collect(Collectors.toSet()));
         return new CatalogsView(all.stream()

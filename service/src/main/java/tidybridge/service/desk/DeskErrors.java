@@ -11,6 +11,7 @@ import org.springframework.boot.webmvc.error.ErrorController;
 import org.springframework.http.converter.HttpMessageNotReadableException;
 import org.springframework.stereotype.Controller;
 import org.springframework.web.ErrorResponse;
+import org.springframework.web.bind.MissingServletRequestParameterException;
 import org.springframework.web.bind.annotation.ControllerAdvice;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -54,6 +55,15 @@ class DeskErrors implements ErrorController {
                 Problem.of(
                         ProblemKind.BAD_INPUT,
                         "'" + e.getName() + "' is of another type; /desk/openapi.yaml describes it."));
+    }
+
+    @ExceptionHandler
+    void missing(MissingServletRequestParameterException e, HttpServletResponse response) throws IOException {
+        Problems.write(
+                response,
+                Problem.of(
+                        ProblemKind.BAD_INPUT,
+                        "'" + e.getParameterName() + "' is missing in the query; /desk/openapi.yaml describes it."));
     }
 
     /** What is kept of a release cannot be compared with. */

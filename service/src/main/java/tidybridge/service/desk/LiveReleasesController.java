@@ -54,7 +54,7 @@ class LiveReleasesController {
     /**
      * What is live since.
      *
-     * @param replaced the version that was live before; null for none
+     * @param replaced the version that was live before; null for none, and the same one where nothing had to be changed
      * @param differences from what was promised before
      */
     record RevertedView(

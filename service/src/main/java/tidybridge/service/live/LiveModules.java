@@ -1,6 +1,7 @@
 package tidybridge.service.live;
 
 import java.time.Clock;
+import java.time.Duration;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -51,12 +52,6 @@ public final class LiveModules implements AutoCloseable {
     private static final Logger LOG = LoggerFactory.getLogger(LiveModules.class);
     private static final long RETRY_SECONDS = 1;
 
-    /** How often it is looked whether another node changed what is live. */
-    private static final long LOOK_MILLIS = 400;
-
-    /** How often a release is tried again that another node serves and this one cannot. */
-    private static final long CATCH_UP_SECONDS = 5;
-
     /** No statement runs longer. */
     private static final long DRAIN_MINUTES = OperationDefinition.LONGEST_TIMEOUT.toMinutes();
 
@@ -67,15 +62,13 @@ public final class LiveModules implements AutoCloseable {
     private final MaskKey maskKey;
     private final ScheduledExecutorService background = Executors.newSingleThreadScheduledExecutor(
             Thread.ofPlatform().daemon().name("live-retry").factory());
-    private final ScheduledExecutorService looking = Executors.newSingleThreadScheduledExecutor(
-            Thread.ofPlatform().daemon().name("live-look").factory());
+    private final OtherNodes others;
     private final Promises promises;
     private final News news;
     private final Set<String> noted = ConcurrentHashMap.newKeySet();
     private final AtomicLong tickets = new AtomicLong();
     private long installed;
     private volatile List<Long> settled = List.of();
-    private boolean storeAnswers = true;
     private volatile Map<String, RetiredModule> retired = Map.of();
     private volatile Live live;
 
@@ -88,6 +81,7 @@ public final class LiveModules implements AutoCloseable {
             Clock clock) {
         this.promises = new Promises(records, sources, clock);
         this.news = new News(records);
+        this.others = new OtherNodes(this, records);
         this.records = records;
         this.sources = sources;
         this.compiler = compiler;
@@ -109,14 +103,18 @@ public final class LiveModules implements AutoCloseable {
         modules.background.execute(modules::keepPromises);
         modules.background.scheduleWithFixedDelay(
                 modules::retryWaiting, RETRY_SECONDS, RETRY_SECONDS, TimeUnit.SECONDS);
-        modules.looking.scheduleWithFixedDelay(modules::look, LOOK_MILLIS, LOOK_MILLIS, TimeUnit.MILLISECONDS);
-        modules.looking.scheduleWithFixedDelay(modules::catchUp, CATCH_UP_SECONDS, CATCH_UP_SECONDS, TimeUnit.SECONDS);
+        modules.others.begin();
         return modules;
     }
 
     /** What is live now. Ask once a request. */
     public Live now() {
         return live;
+    }
+
+    /** The numbers of the releases that should be live, as they were read last. */
+    List<Long> settled() {
+        return settled;
     }
 
     /** What the operations of a live module are called in its reference, by their labels; empty for a module that is not live. */
@@ -192,31 +190,6 @@ public final class LiveModules implements AutoCloseable {
             }
         }
         return all;
-    }
-
-    /** Takes over what another node made live, reverted or retired. */
-    private void look() {
-        try {
-            if (!records.releases().live().equals(settled)) {
-                reconcile();
-            }
-            storeAnswers = true;
-        } catch (RuntimeException e) {
-            if (storeAnswers) {
-                LOG.warn("Whether another node changed what is live cannot be looked at: {}", e.getMessage());
-            }
-            storeAnswers = false;
-        }
-    }
-
-    private void catchUp() {
-        try {
-            if (live.modules().stream().anyMatch(LiveModule::isBehind)) {
-                reconcile();
-            }
-        } catch (RuntimeException e) {
-            LOG.warn("What this node is behind with cannot be tried again: {}", e.getMessage());
-        }
     }
 
     private synchronized void install(
@@ -295,7 +268,7 @@ public final class LiveModules implements AutoCloseable {
      */
     public List<Published> publish(List<TextCompiler.Compiled> modules, List<NewRelease> releases, Publisher by)
             throws VersionTaken, LiveMoved {
-        List<Published> published = records.releases().publish(releases, by);
+        List<Published> published = records.releaseChanges().publish(releases, by);
         Map<Long, LiveModule> ready = new HashMap<>();
         for (int i = 0; i < modules.size(); i++) {
             TextCompiler.Compiled module = modules.get(i);
@@ -311,11 +284,16 @@ public final class LiveModules implements AutoCloseable {
         return published;
     }
 
-    /** Reads anew what some sources hold; one that does not answer stays as it is known. */
+    /** Reads anew what some sources hold, however lately that was read; one that does not answer stays as it is known. */
     public void readAnew(Set<String> names) {
-        for (String name : names) {
-            sources.find(name).ifPresent(Promises::readAnew);
-        }
+        names.forEach(name -> sources.find(name).ifPresent(source -> Promises.readAnew(source, source::refresh)));
+    }
+
+    /** The same where a source has had its rest since it was read last. */
+    public void readAnewAfterRest(Set<String> names) {
+        names.forEach(name -> sources.find(name)
+                .ifPresent(source ->
+                        Promises.readAnew(source, () -> source.catalog().refreshed(Duration.ZERO))));
     }
 
     /** What the source of a module holds of that which its text names, as it was read last; unknown for a text that cannot be read, or without a source here. */
@@ -399,6 +377,6 @@ public final class LiveModules implements AutoCloseable {
     @Override
     public void close() {
         background.shutdownNow();
-        looking.shutdownNow();
+        others.close();
     }
 }

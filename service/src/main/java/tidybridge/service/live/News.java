@@ -72,6 +72,7 @@ final class News {
                 change.at(),
                 before == null ? null : before.toString(),
                 differences == null ? List.of() : DifferenceNote.read(differences),
+                0,
                 published == null ? null : published.note(),
                 change.reason());
     }

@@ -78,7 +78,7 @@ final class Promises {
         }
         String facts = facts(module.release().text(), source).text();
         try {
-            records.releases()
+            records.releaseChanges()
                     .keepLater(
                             module.release().id(),
                             KeptContract.later(Contract.of(plan).text(), facts),
@@ -88,10 +88,10 @@ final class Promises {
         }
     }
 
-    /** Reads anew what a source holds. */
-    static void readAnew(Source source) {
+    /** Reads anew what a source holds, in some way. */
+    static void readAnew(Source source, Runnable reading) {
         try {
-            source.refresh();
+            reading.run();
         } catch (Source.Unreachable e) {
             LOG.warn("What {} holds cannot be read anew: {}", source.settings().name(), e.getMessage());
         }

@@ -12,6 +12,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.stream.Collectors;
 import org.jooq.exception.DataAccessException;
 import org.jspecify.annotations.Nullable;
@@ -52,6 +53,7 @@ public final class DriftWatch implements AutoCloseable {
     private final TextCompiler compiler;
     private final Records records;
     private final Clock clock;
+    private final AtomicLong begun = new AtomicLong();
     private final Map<String, Drift> known = new ConcurrentHashMap<>();
     private final ScheduledExecutorService background = Executors.newSingleThreadScheduledExecutor(
             Thread.ofPlatform().daemon().name("drift").factory());
@@ -80,8 +82,19 @@ public final class DriftWatch implements AutoCloseable {
         }
     }
 
-    /** Looks at every live module now, one after the other. */
+    /** Looks at every live module now, one after the other. Whoever asks while others look gets what the next look finds, with all who wait. */
     public List<Drift> look() {
+        long seen = begun.get();
+        synchronized (begun) {
+            if (begun.get() == seen) {
+                begun.incrementAndGet();
+                lookAtAll();
+            }
+        }
+        return found();
+    }
+
+    private void lookAtAll() {
         modules.readAnew(modules.now().modules().stream()
                 .map(LiveModule::plan)
                 .filter(Objects::nonNull)
@@ -94,7 +107,6 @@ public final class DriftWatch implements AutoCloseable {
                 LOG.warn("Whether {} still fits cannot be looked at: {}", module.identity(), e.getMessage());
             }
         }
-        return found();
     }
 
     /** What was found last of everything that is live. */
@@ -111,7 +123,7 @@ public final class DriftWatch implements AutoCloseable {
         return drift != null && drift.release() == module.release().id() ? drift : null;
     }
 
-    private synchronized void look(LiveModule module) {
+    private void look(LiveModule module) {
         KeptContract kept = records.releases().kept(module.release().id()).orElse(null);
         if (kept == null) {
             return;
@@ -139,10 +151,10 @@ public final class DriftWatch implements AutoCloseable {
 
     /** What is gone or has another form, for each operation that names it. */
     private void addLost(LiveModule module, KeptContract kept, Set<Drift.Note> notes) {
-        CatalogComparison comparison = CatalogComparison.of(
-                CatalogFacts.read(kept.catalog()),
-                modules.facts(module.release().text()));
-        OperationNames names = OperationNames.of(module.release().text());
+        CatalogFacts counted = CatalogFacts.read(kept.catalog());
+        CatalogComparison comparison =
+                CatalogComparison.of(counted, modules.facts(module.release().text()));
+        OperationNames names = OperationNames.of(module.release().text(), counted.schema());
         for (CatalogDifference difference : comparison.differences()) {
             boolean breaking = switch (difference.kind()) {
                 case RELATION_GONE, COLUMN_GONE, ROUTINE_GONE, ROUTINE_CHANGED -> true;

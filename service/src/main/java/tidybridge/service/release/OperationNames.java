@@ -9,17 +9,14 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.contract.UsedNames;
 import tidybridge.core.definition.ModuleDefinition;
 import tidybridge.core.definition.ModuleReader;
 import tidybridge.core.definition.ModuleText;
 import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.definition.RouteDefinition;
-import tidybridge.core.definition.StepDefinition;
 import tidybridge.core.finding.Findings;
 import tidybridge.core.sql.Dialect;
-import tidybridge.core.sql.SeveralStatements;
-import tidybridge.core.sql.Statement;
-import tidybridge.core.text.BrokenText;
 
 /** What each operation of a module names in its statements. */
 final class OperationNames {
@@ -28,25 +25,22 @@ final class OperationNames {
 
     private OperationNames() {}
 
-    static OperationNames of(ModuleText text) {
+    /**
+     * Reads the statements of a module.
+     *
+     * @param schema the source's own
+     */
+    static OperationNames of(ModuleText text, String schema) {
         OperationNames names = new OperationNames();
         Optional<ModuleDefinition> module = ModuleReader.read(text, new Findings());
         for (RouteDefinition route : module.map(ModuleDefinition::routes).orElse(List.of())) {
             for (OperationDefinition operation : route.operations()) {
                 Set<String> all = new HashSet<>();
-                operation.steps().forEach(step -> all.addAll(names(step)));
+                operation.steps().forEach(step -> all.addAll(UsedNames.of(step.sql(), Dialect.usual(), schema)));
                 names.byOperation.put(OperationDefinition.label(operation.method(), route.path()), all);
             }
         }
         return names;
-    }
-
-    private static Set<String> names(StepDefinition step) {
-        try {
-            return Statement.scan(step.sql(), Dialect.usual()).names();
-        } catch (BrokenText | SeveralStatements e) {
-            return Set.of();
-        }
     }
 
     /**

@@ -236,7 +236,7 @@ public final class Publishing {
             throw new Objected(List.of(new Objection.Unreasoned(prospect)));
         }
         Release live = prospect.live();
-        records.releases().revert(release, live == null ? null : live.id(), differences(prospect), reason, by);
+        records.releaseChanges().revert(release, live == null ? null : live.id(), differences(prospect), reason, by);
         modules.reconcile();
     }
 
@@ -248,7 +248,7 @@ public final class Publishing {
      * @throws LiveMoved when something else is live
      */
     public void retire(Release live, String reason, Publisher by) throws LiveMoved {
-        records.releases().retire(live, reason, by);
+        records.releaseChanges().retire(live, reason, by);
         modules.reconcile();
     }
 }
