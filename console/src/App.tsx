@@ -4,10 +4,13 @@ import { AccessPage } from "./access/AccessPage";
 import { ClientPage } from "./access/ClientPage";
 import { AccountPage } from "./account/AccountPage";
 import { SignInPage } from "./account/SignInPage";
+import { NodesPage } from "./nodes/NodesPage";
 import { ModulesPage } from "./pages/ModulesPage";
 import { OperationPage } from "./pages/OperationPage";
 import { Frame } from "./parts/Frame";
 import { ReleasesPage } from "./releases/ReleasesPage";
+import { ReviewPage } from "./reviews/ReviewPage";
+import { ReviewsPage } from "./reviews/ReviewsPage";
 import { SourcesPage } from "./sources/SourcesPage";
 import { darkTheme, lightTheme } from "./theme/theme";
 import { WorkbenchPage } from "./workbench/WorkbenchPage";
@@ -25,8 +28,11 @@ export function App() {
             <Route path="/modules" element={<ModulesPage />} />
             <Route path="/modules/:name/releases" element={<ReleasesPage />} />
             <Route path="/modules/:name/:version" element={<OperationPage appearance={appearance} />} />
+            <Route path="/reviews" element={<ReviewsPage />} />
+            <Route path="/reviews/:id" element={<ReviewPage />} />
             <Route path="/sources" element={<SourcesPage />} />
             <Route path="/sources/:name" element={<SourcesPage />} />
+            <Route path="/nodes" element={<NodesPage />} />
             <Route path="/account" element={<AccountPage />} />
             <Route path="/access" element={<AccessPage />} />
             <Route path="/access/clients/:name" element={<ClientPage />} />

@@ -18,6 +18,10 @@ export type ModuleText = components["schemas"]["ModuleText"];
 export type Release = components["schemas"]["Release"];
 export type LiveChange = components["schemas"]["History"]["changes"][number];
 export type History = components["schemas"]["History"];
+export type DriftNote = components["schemas"]["DriftNote"];
+export type Review = components["schemas"]["Review"];
+export type ReviewDetail = components["schemas"]["ReviewDetail"];
+export type Node = components["schemas"]["Node"];
 export type Difference = components["schemas"]["Difference"];
 export type FileDifference = components["schemas"]["FileDifference"];
 export type Comparison = components["schemas"]["Comparison"];
@@ -114,6 +118,23 @@ export async function revert(release: Release, reason: string): Promise<void> {
 
 export const retire = ({ name, major, version }: Release, reason: string): Promise<void> =>
   remove(`${atRelease(name, major)}?${new URLSearchParams({ version, reason })}`);
+
+export const readNodes = (): Promise<{ nodes: Node[] }> => read("/desk/nodes");
+
+export const readReviews = (): Promise<{ reviews: Review[] }> => read("/desk/reviews");
+
+const atReview = (id: number): string => `/desk/reviews/${id}`;
+
+export const readReview = (id: number): Promise<ReviewDetail> => read(atReview(id));
+
+/** Says of the text that was read whether it may be published. */
+export async function decideReview({ id, hash }: Review, decision: "approve" | "decline", words: string): Promise<void> {
+  await write("PUT", `${atReview(id)}/decision`, { decision, hash, words });
+}
+
+export const withdrawReview = ({ id }: Review): Promise<void> => remove(atReview(id));
+
+export const publishReview = ({ id }: Review): Promise<unknown> => post("/desk/releases", { review: id });
 
 export const readSources = (): Promise<{ sources: Source[] }> => read("/desk/sources");
 

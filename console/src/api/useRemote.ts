@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { DeskError } from "./http";
 
 /** Something asked of the service: on its way, there, or failed. */
@@ -7,13 +7,19 @@ export type Remote<T> =
   | { state: "loaded"; value: T }
   | { state: "failed"; error: DeskError };
 
-/** Asks once, and again when `ask` changes or `again` is called; a late answer to an old question is dropped. */
+/**
+ * Asks once, and again when `ask` changes or `again` is called; a late answer to an old question is dropped. While the same is asked again,
+ * what is known stays.
+ */
 export function useRemote<T>(ask: () => Promise<T>): { remote: Remote<T>; again: () => void } {
   const [remote, setRemote] = useState<Remote<T>>({ state: "loading" });
   const [round, setRound] = useState(0);
+  const asked = useRef<() => Promise<T>>(null);
   useEffect(() => {
     let current = true;
-    setRemote({ state: "loading" });
+    const same = asked.current === ask;
+    asked.current = ask;
+    setRemote((before) => (same && before.state === "loaded" ? before : { state: "loading" }));
     ask().then(
       (value) => current && setRemote({ state: "loaded", value }),
       (error: unknown) =>

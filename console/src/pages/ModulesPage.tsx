@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import { type Module, readModules } from "../api/http";
 import { useRemote } from "../api/useRemote";
 import { ModuleAccess } from "../parts/AccessTag";
+import { DriftNotes } from "../parts/DriftNotes";
 import { EndTag } from "../parts/EndTag";
 import { FindingList } from "../parts/FindingList";
 import { MethodPath } from "../parts/MethodPath";
@@ -54,7 +55,10 @@ function ModuleCard({ module }: { module: Module }) {
       </Flex>
       {module.about !== undefined && <Typography.Paragraph className="about">{module.about}</Typography.Paragraph>}
       {module.trouble !== undefined && <Alert type="error" showIcon title="Not served" description={module.trouble} />}
-      <DriftNotes module={module} />
+      {module.elsewhere.map(({ node, words }) => (
+        <Alert key={node} className="gap-below" type="warning" showIcon title={`On ${node}`} description={words} />
+      ))}
+      <DriftNotes notes={module.drift} />
       <FindingNotes module={module} />
       <ul className="operations">
         {module.operations.map((operation) => (
@@ -73,30 +77,6 @@ function ModuleCard({ module }: { module: Module }) {
         Published {new Date(module.publishedAt).toLocaleString()} by {module.publishedBy}, text {module.hash.slice(0, 12)}
       </Typography.Text>
     </Card>
-  );
-}
-
-/** What no longer fits the database, before the first caller notices. */
-function DriftNotes({ module: { drift } }: { module: Module }) {
-  if (drift.length === 0) {
-    return null;
-  }
-  return (
-    <Alert
-      className="gap-below"
-      type={drift.some(({ breaking }) => breaking) ? "error" : "warning"}
-      showIcon
-      title="Its database is no longer what it was published against"
-      description={
-        <ul className="drift">
-          {drift.map(({ operation, words }) => (
-            <li key={(operation ?? "") + words}>
-              {operation !== undefined && <code>{operation}</code>} {words}
-            </li>
-          ))}
-        </ul>
-      }
-    />
   );
 }
 

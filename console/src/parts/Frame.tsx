@@ -14,9 +14,11 @@ interface Props {
 
 const pages = [
   { to: "/modules", label: "Modules" },
+  { to: "/reviews", label: "Reviews" },
   { to: "/sources", label: "Sources" },
   { to: "/workbench", label: "Workbench" },
   { to: "/access", label: "Access" },
+  { to: "/nodes", label: "Nodes" },
 ];
 
 /** The head every page has, and the room below it. */

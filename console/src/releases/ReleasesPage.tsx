@@ -4,6 +4,7 @@ import { Link, useParams, useSearchParams } from "react-router";
 import { compareReleases, type History, readHistory, type Release, retire, revert } from "../api/http";
 import { useRemote } from "../api/useRemote";
 import { EditDialog } from "../access/EditDialog";
+import { DriftNotes } from "../parts/DriftNotes";
 import { RemoteView } from "../parts/RemoteView";
 import { when } from "../parts/when";
 import { DifferenceList } from "./DifferenceList";
@@ -30,6 +31,9 @@ export function ReleasesPage() {
       <RemoteView remote={remote} again={again}>
         {(history) => (
           <div className="stack">
+            {history.releases.map(({ id, version, drift = [] }) => (
+              <DriftNotes key={id} of={version} notes={drift} />
+            ))}
             <ReleasesTable releases={history.releases} begin={setStep} />
             <ComparisonCard history={history} />
             <LiveCard history={history} />

@@ -98,12 +98,17 @@ final class CarryCommand extends ServiceCommand {
         }
         request.put("from", here.address() + " " + released.label());
         words.addTo(request);
-        HttpResponse<byte[]> response = there.post("/desk/releases", request);
+        HttpResponse<byte[]> response = there.post(words.path(), request);
         if (!quiet) {
             PublishCommand.explain(response, out());
         }
         JsonNode answer = Service.json(Service.expectSuccess(response));
-        if (!json.print(answer, out())) {
+        if (json.print(answer, out())) {
+            return 0;
+        }
+        if (words.asksReview()) {
+            PublishWords.printAsked(answer, there, out());
+        } else {
             JsonNode published = answer.path("modules").get(0);
             out().println(published.path("outcome").asString() + "  " + released.label() + " at " + there.address()
                     + published.path("basePath").asString());
@@ -148,7 +153,8 @@ final class CarryCommand extends ServiceCommand {
     /** Whoever cannot be asked has not said yes. */
     private boolean isWanted(Service there) {
         PrintWriter out = out();
-        out.print("Publish it at " + there.address() + "? Type yes: ");
+        out.print(
+                (words.asksReview() ? "Ask for its review at " : "Publish it at ") + there.address() + "? Type yes: ");
         out.flush();
         try {
             BufferedReader input = new BufferedReader(new InputStreamReader(System.in, StandardCharsets.UTF_8));

@@ -27,7 +27,7 @@ final class DifferencePrinter {
                 .map(node -> new DifferenceNote(
                         node.path("kind").asString(),
                         node.path("effect").asString(),
-                        node.has("operation") ? node.path("operation").asString() : null,
+                        node.hasNonNull("operation") ? node.path("operation").asString() : null,
                         node.path("words").asString()))
                 .toList();
     }

@@ -1,5 +1,6 @@
 package tidybridge.cli;
 
+import java.io.PrintWriter;
 import java.util.Map;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Help.Ansi;
@@ -55,9 +56,14 @@ final class DriftCommand extends ServiceCommand {
     }
 
     private void printNote(JsonNode note) {
+        print(note, out());
+    }
+
+    /** Prints what no longer fits, in two lines. */
+    static void print(JsonNode note, PrintWriter out) {
         String weight = note.path("breaking").asBoolean() ? "@|bold,red breaking|@" : "@|bold,yellow weaker|@  ";
-        out().println(Ansi.AUTO.string("  " + weight) + "  "
-                + note.path("operation").asString("the module"));
-        out().println("            " + note.path("words").asString());
+        out.println(
+                Ansi.AUTO.string("  " + weight) + "  " + note.path("operation").asString("the module"));
+        out.println("            " + note.path("words").asString());
     }
 }

@@ -45,6 +45,7 @@ final class HistoryCommand extends ServiceCommand {
                 SourceCommand.left(6),
                 releases));
         out().println();
+        answer.path("releases").forEach(this::printDrift);
         List<List<String>> changes = new ArrayList<>();
         for (JsonNode change : answer.path("changes")) {
             changes.add(List.of(
@@ -57,6 +58,16 @@ final class HistoryCommand extends ServiceCommand {
         out().print(Table.draw(
                 List.of("When (UTC)", "Address", "What", "By", "Because"), SourceCommand.left(5), changes));
         return 0;
+    }
+
+    private void printDrift(JsonNode release) {
+        JsonNode notes = release.path("drift");
+        if (!notes.isEmpty()) {
+            out().println("The database of " + release.path("version").asString()
+                    + " is no longer what it was published against:");
+            notes.forEach(note -> DriftCommand.print(note, out()));
+            out().println();
+        }
     }
 
     private static String differences(JsonNode release) {

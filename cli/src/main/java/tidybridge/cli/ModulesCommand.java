@@ -66,6 +66,15 @@ final class ModulesCommand extends ServiceCommand {
             if (module.has("trouble")) {
                 rows.add(List.of("", "", "", "", module.path("trouble").asString()));
             }
+            for (JsonNode other : module.path("elsewhere")) {
+                rows.add(List.of(
+                        "",
+                        "",
+                        "elsewhere",
+                        "",
+                        other.path("node").asString() + ": "
+                                + other.path("words").asString()));
+            }
             for (JsonNode operation : module.path("operations")) {
                 String call = operation.path("method").asString() + " "
                         + operation.path("path").asString();

@@ -18,6 +18,7 @@ import tools.jackson.databind.JsonNode;
             "",
             "A version that is published never changes; raise 'version' to publish another text.",
             "A text that breaks callers of the same major version is refused, unless --breaking says why they must live with it.",
+            "A module whose text says 'review: true' needs a second person: --ask-review asks, './tidy review approve' approves.",
             "",
             "Example:",
             "  ./tidy publish --folder demo/workspace"
@@ -39,7 +40,7 @@ final class PublishCommand extends ServiceCommand {
     public Integer call() {
         PrintWriter out = out();
         CheckedWorkspace checked = folder.readGood(out);
-        HttpResponse<byte[]> response = service().post("/desk/releases", request(checked));
+        HttpResponse<byte[]> response = service().post(words.path(), request(checked));
         if (json.isWanted()) {
             out.println(new String(response.body(), StandardCharsets.UTF_8));
             return response.statusCode() == 200 ? 0 : 1;
@@ -47,6 +48,15 @@ final class PublishCommand extends ServiceCommand {
         folder.refuseUnfit(response, out);
         explain(response, out);
         JsonNode answer = Service.json(Service.expectSuccess(response));
+        if (words.asksReview()) {
+            PublishWords.printAsked(answer, service(), out);
+            return 0;
+        }
+        print(answer, out);
+        return 0;
+    }
+
+    private void print(JsonNode answer, PrintWriter out) {
         for (JsonNode module : answer.path("modules")) {
             folder.print(module, out);
             out.printf(
@@ -66,7 +76,6 @@ final class PublishCommand extends ServiceCommand {
                     role.path("name").asString(),
                     holders == 0 ? "" : ", had by " + holders);
         }
-        return 0;
     }
 
     /** What callers meet in it. */
@@ -84,6 +93,9 @@ final class PublishCommand extends ServiceCommand {
             return;
         }
         for (JsonNode module : Service.json(response).path("modules")) {
+            if (module.path("differences").isEmpty()) {
+                continue;
+            }
             out.println(module.path("name").asString() + "  "
                     + module.path("comparedWith").asString() + " -> "
                     + module.path("version").asString());

@@ -47,6 +47,8 @@ public final class Tidy extends TidyCommand {
         COMMANDS.put("compare", CompareCommand::new);
         COMMANDS.put("carry", CarryCommand::new);
         COMMANDS.put("history", HistoryCommand::new);
+        COMMANDS.put("nodes", NodesCommand::new);
+        COMMANDS.put("review", ReviewCommand::new);
         COMMANDS.put("revert", RevertCommand::new);
         COMMANDS.put("retire", RetireCommand::new);
         COMMANDS.put("drift", DriftCommand::new);

@@ -8,6 +8,8 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CountDownLatch;
@@ -32,9 +34,11 @@ public final class Demo {
     private final Progress progress;
     private final int port;
     private final @Nullable Path own;
+    private final int nodes;
 
-    private Demo(Path project, Path state, @Nullable Path own, PrintStream out, int port) {
+    private Demo(Path project, Path state, @Nullable Path own, int nodes, PrintStream out, int port) {
         this.own = own;
+        this.nodes = nodes;
         this.project = project;
         this.folder = state.resolve("demo").toAbsolutePath();
         this.out = out;
@@ -43,8 +47,8 @@ public final class Demo {
     }
 
     /**
-     * Runs the demo; the arguments are the project's folder, the folder for its state and, to start over, {@code --fresh}, and
-     * {@code --workspace} with the folder of somebody's own modules.
+     * Runs the demo; the arguments are the project's folder, the folder for its state and, to start over, {@code --fresh},
+     * {@code --workspace} with the folder of somebody's own modules, and {@code --nodes} with how many services to start.
      */
     public static void main(String[] args) {
         PrintStream out = new PrintStream(System.out, true, StandardCharsets.UTF_8);
@@ -52,7 +56,9 @@ public final class Demo {
             List<String> options = List.of(args);
             int workspace = options.indexOf("--workspace");
             Path own = workspace < 0 ? null : Path.of(options.get(workspace + 1));
-            new Demo(Path.of(args[0]), Path.of(args[1]), own, out, port()).run(options.contains("--fresh"));
+            int nodes = options.indexOf("--nodes");
+            int count = nodes < 0 ? 1 : Integer.parseInt(options.get(nodes + 1));
+            new Demo(Path.of(args[0]), Path.of(args[1]), own, count, out, port()).run(options.contains("--fresh"));
         } catch (DemoFailure e) {
             out.println();
             System.err.println("tidy: " + e.getMessage());
@@ -80,7 +86,9 @@ public final class Demo {
         Leftovers leftovers = new Leftovers(folder);
         leftovers.refuseRunning();
         leftovers.stop();
-        ServiceProcess.refuseTakenPort(port);
+        for (int taken = port; taken <= (nodes == 1 ? port : port + nodes); taken++) {
+            ServiceProcess.refuseTakenPort(taken);
+        }
         if (fresh) {
             Folders.delete(folder);
             OwnerOnly.folder(folder);
@@ -119,10 +127,14 @@ public final class Demo {
                 secrets.get("provider"),
                 "SPRING_APPLICATION_JSON",
                 provider.settings(PROVIDER_SECRET));
-        ServiceProcess service = started.add(ServiceProcess.start(
-                project, workspace(), folder, database.port(), port, SERVICE_HEAP_MEGABYTES, secrets, environment));
+        String address = "http://127.0.0.1:" + port;
+        if (nodes == 1) {
+            started.add(service(folder, database, port, secrets, environment));
+        } else {
+            startNodes(started, database, secrets, environment);
+        }
         DemoDatabase.shareOutcomes(database);
-        progress.done(service.address());
+        progress.done(nodes == 1 ? address : nodes + " nodes behind " + address);
         Path workspace = own;
         if (workspace == null) {
             publishDemo();
@@ -132,8 +144,33 @@ public final class Demo {
         } else {
             publishOwn(workspace);
         }
-        Files.writeString(folder.resolve("ready"), service.address());
-        welcome(service);
+        Files.writeString(folder.resolve("ready"), address);
+        welcome(address);
+    }
+
+    private ServiceProcess service(
+            Path where, LocalMariaDb database, int listening, Secrets secrets, Map<String, String> environment)
+            throws IOException {
+        return ServiceProcess.start(
+                project, workspace(), where, database.port(), listening, SERVICE_HEAP_MEGABYTES, secrets, environment);
+    }
+
+    /** The nodes share one home, so that the administrator's token is the same on each. */
+    private void startNodes(Stack started, LocalMariaDb database, Secrets secrets, Map<String, String> environment)
+            throws IOException {
+        NodeGroup group = started.add(new NodeGroup());
+        List<Integer> ports = new ArrayList<>();
+        for (int i = 1; i <= nodes; i++) {
+            Map<String, String> own = new HashMap<>(environment);
+            own.put("TIDY_HOME", folder.resolve("home").toString());
+            own.put("TIDY_NODE", "node-" + i);
+            own.put("TIDY_PROXIES", "127.0.0.1");
+            own.put("TIDY_LEAVENOTICE", "1s");
+            Path where = OwnerOnly.folder(folder.resolve("node-" + i));
+            group.add(service(where, database, port + i, secrets, own));
+            ports.add(port + i);
+        }
+        started.add(Balancer.start(folder, port, ports));
     }
 
     private Path workspace() {
@@ -171,18 +208,22 @@ public final class Demo {
         }
     }
 
-    private void welcome(ServiceProcess service) {
+    private void welcome(String address) {
         out.println();
         out.println(
                 "Console   " + command("console").strip() + "   (signs in once; './tidy console' prints another link)");
         if (own == null) {
-            out.println("A call    curl '" + service.address()
-                    + "/api/moorings/v1/berths?from=2031-05-01&until=2031-05-04&limit=3'");
+            out.println(
+                    "A call    curl '" + address + "/api/moorings/v1/berths?from=2031-05-01&until=2031-05-04&limit=3'");
             out.println("With a key curl -H \"Authorization: Bearer $(cat " + folder.resolve("keys/toll-office")
-                    + ")\" '" + service.address() + "/api/tolls/v1/vessels/MW-10000/locks/3/toll'");
-            out.println("Reference curl '" + service.address() + "/api/moorings/v1/openapi.yaml'");
+                    + ")\" '" + address + "/api/tolls/v1/vessels/MW-10000/locks/3/toll'");
+            out.println("Reference curl '" + address + "/api/moorings/v1/openapi.yaml'");
         } else {
             out.println("Publish   ./tidy publish --folder '" + own + "'");
+        }
+        if (nodes > 1) {
+            out.println(
+                    "Nodes     ./tidy nodes   (end one with kill -9: it is started again, and no other caller notices)");
         }
         out.println("To stop   Ctrl-C here, or './tidy stop' from anywhere in this checkout");
     }

@@ -1,8 +1,11 @@
 package tidybridge.demo;
 
 import java.io.IOException;
+import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.TimeUnit;
@@ -33,12 +36,24 @@ final class Leftovers {
 
     /** Stops a service or database that outlived its demo. */
     void stop() throws IOException {
-        for (String name : new String[] {"service.pid", "mariadb/mariadb.pid"}) {
-            Optional<ProcessHandle> left = process(folder.resolve(name));
+        for (Path file : files()) {
+            Optional<ProcessHandle> left = process(file);
             if (left.isPresent()) {
                 end(left.get());
             }
         }
+    }
+
+    /** The database ends last. */
+    private List<Path> files() throws IOException {
+        List<Path> files = new ArrayList<>(List.of(folder.resolve("balancer.pid"), folder.resolve("service.pid")));
+        if (Files.isDirectory(folder)) {
+            try (DirectoryStream<Path> nodes = Files.newDirectoryStream(folder, "node-*")) {
+                nodes.forEach(node -> files.add(node.resolve("service.pid")));
+            }
+        }
+        files.add(folder.resolve("mariadb/mariadb.pid"));
+        return files;
     }
 
     void claim() throws IOException {

@@ -26,6 +26,8 @@ public final class ServiceProcess implements Part {
 
     private static final Duration LONG_RUN = Duration.ofMinutes(1);
 
+    private static final String ARCHIVE = "service.jsa";
+
     private final ProcessBuilder builder;
     private final Path folder;
     private final int port;
@@ -74,7 +76,7 @@ public final class ServiceProcess implements Part {
     }
 
     /** The same with environment variables of the caller's own. */
-    static ServiceProcess start(
+    public static ServiceProcess start(
             Path project,
             Path workspace,
             Path folder,
@@ -86,19 +88,16 @@ public final class ServiceProcess implements Part {
             throws IOException {
         Path target = project.resolve("service/target").toAbsolutePath();
         Path log = folder.resolve("service.log");
-        Path archive = folder.toAbsolutePath().resolve("service.jsa");
-        removeOld(archive, target.resolve("service-0.1.0.jar"));
-        List<String> command = new ArrayList<>(List.of(
-                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                "-XX:SharedArchiveFile=" + archive,
+        List<String> command = new ArrayList<>(
+                List.of(Path.of(System.getProperty("java.home"), "bin", "java").toString()));
+        command.addAll(archiving(folder.toAbsolutePath(), target, more.containsKey("TIDY_NODE")));
+        command.addAll(List.of(
                 "--enable-native-access=ALL-UNNAMED",
-                "-XX:+AutoCreateSharedArchive",
-                "-Xshare:auto",
-                "-Xlog:cds=off",
-                "-Xlog:cds+dynamic=off",
                 "-Xmx" + heapMegabytes + "m",
                 "-XX:+UseSerialGC",
                 "-XX:+ExitOnOutOfMemoryError",
+                // known by it as one of this demo's
+                "-Dtidy.folder=" + folder.toAbsolutePath(),
                 "-cp",
                 target.resolve("service-0.1.0.jar") + ":" + target.resolve("lib") + "/*",
                 "tidybridge.service.Main"));
@@ -119,13 +118,33 @@ public final class ServiceProcess implements Part {
         return service;
     }
 
-    /** An archive of classes that were built anew since is passed over, and never made anew while it is there. */
-    private static void removeOld(Path archive, Path program) throws IOException {
-        boolean isOld = Files.exists(archive)
-                && Files.getLastModifiedTime(archive).compareTo(Files.getLastModifiedTime(program)) < 0;
-        if (isOld) {
+    /**
+     * An archive of classes keeps the start short. Making one takes seconds at the end of the first run: a node among several should be back
+     * soon, so it uses the one that a service alone has made.
+     */
+    private static List<String> archiving(Path folder, Path target, boolean amongSeveral) throws IOException {
+        Path program = target.resolve("service-0.1.0.jar");
+        List<String> options = new ArrayList<>(List.of("-Xshare:auto", "-Xlog:cds=off", "-Xlog:cds+dynamic=off"));
+        if (amongSeveral) {
+            Path archive = folder.resolveSibling(ARCHIVE);
+            if (Files.exists(archive) && !isOld(archive, program)) {
+                options.add("-XX:SharedArchiveFile=" + archive);
+            }
+            return options;
+        }
+        Path archive = folder.resolve(ARCHIVE);
+        if (Files.exists(archive) && isOld(archive, program)) {
+            // it would be passed over, and never made anew while it is there
             Files.delete(archive);
         }
+        options.add("-XX:SharedArchiveFile=" + archive);
+        options.add("-XX:+AutoCreateSharedArchive");
+        return options;
+    }
+
+    /** True for an archive of classes that were built anew since. */
+    private static boolean isOld(Path archive, Path program) throws IOException {
+        return Files.getLastModifiedTime(archive).compareTo(Files.getLastModifiedTime(program)) < 0;
     }
 
     private static void environment(
@@ -201,6 +220,11 @@ public final class ServiceProcess implements Part {
             return false;
         }
         System.out.println("The service ran out of memory and ended; it is started again. " + log + " says when.");
+        return startAgain();
+    }
+
+    /** Starts it once more, whyever it ended; false when it cannot be started. */
+    boolean startAgain() {
         try {
             begun = Instant.now();
             process = begin();
@@ -226,6 +250,16 @@ public final class ServiceProcess implements Part {
             return "The service ended, and its log cannot be read.";
         }
         return "The service ended; " + log + " says why.";
+    }
+
+    /** Tells it to end, and does not wait. */
+    public void tellToEnd() {
+        process.destroy();
+    }
+
+    /** Ends it at once, as a machine does that loses its power. */
+    public void kill() throws InterruptedException {
+        process.destroyForcibly().waitFor();
     }
 
     @Override

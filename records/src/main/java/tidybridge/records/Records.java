@@ -125,6 +125,21 @@ public final class Records implements AutoCloseable {
         return new Releases(db);
     }
 
+    /** The services that run over these records. */
+    public NodeRecords nodes() {
+        return new NodeRecords(db);
+    }
+
+    /** What no longer fits the databases of live releases. */
+    public DriftRecords drift() {
+        return new DriftRecords(db);
+    }
+
+    /** Texts that somebody asks a second person to approve. */
+    public Reviews reviews() {
+        return new Reviews(db);
+    }
+
     /** Changes what is published and live. */
     public ReleaseChanges releaseChanges() {
         return new ReleaseChanges(db);

@@ -64,6 +64,10 @@ public final class ReleaseChanges {
         Published published = new Published(release, outcome(known, before, release.id()));
         if (published.outcome() != Published.Outcome.UNCHANGED) {
             refuseMoved(db, module.module(), module.version().major(), module.replaces(), before);
+            Long review = module.review();
+            if (known == null && review != null && !Reviews.use(db, review, release, before)) {
+                throw LiveMoved.unapproved(module);
+            }
             boolean again = published.outcome() == Published.Outcome.LIVE_AGAIN;
             makeLive(
                     db,
@@ -246,6 +250,7 @@ public final class ReleaseChanges {
                     .set(MODULE_RELEASE.CONTENT, content)
                     .set(MODULE_RELEASE.CONTENT_SHA256, hash)
                     .set(MODULE_RELEASE.PUBLISHED_BY, by.who())
+                    .set(MODULE_RELEASE.ASKS_REVIEW, module.asksReview())
                     .set(MODULE_RELEASE.PUBLISHED_AT, Moments.stored(when))
                     .returningResult(MODULE_RELEASE.ID)
                     .fetchOne(MODULE_RELEASE.ID);

@@ -8,6 +8,7 @@ import tidybridge.core.definition.Version;
  * A release as a list of many shows it, without its text and its contract.
  *
  * @param hash of the text, SHA-256 in hexadecimal
+ * @param asksReview whether its text asks for a second person before a module of its name is published
  * @param live whether it is served now
  * @param comparedWith the version that its contract was compared with; null when it was compared with none
  * @param differences what came of that, as JSON; null when it was compared with none, and where it was not asked for
@@ -22,6 +23,7 @@ public record ReleaseEntry(
         String hash,
         String publishedBy,
         Instant publishedAt,
+        boolean asksReview,
         boolean live,
         @Nullable Version comparedWith,
         @Nullable String differences,

@@ -44,6 +44,31 @@ public final class Releases {
         return ReleaseText.hash(ReleaseText.write(text));
     }
 
+    /**
+     * What is live at one moment.
+     *
+     * @param change the number of the newest change of it that is surely among them; 0 before the first
+     * @param releases by their numbers, ordered by module and major version
+     */
+    public record LiveNow(long change, List<Long> releases) {
+        public LiveNow {
+            releases = List.copyOf(releases);
+        }
+    }
+
+    /** The number of the newest change of what is live; 0 before the first. */
+    public long liveChange() {
+        Long newest = db.select(DSL.max(LIVE_CHANGE.ID)).from(LIVE_CHANGE).fetchOne(DSL.max(LIVE_CHANGE.ID));
+        return newest == null ? 0 : newest;
+    }
+
+    /** What is live now. */
+    public LiveNow liveNow() {
+        // in this order: what came between the two is in the list, and is looked at once more
+        long change = liveChange();
+        return new LiveNow(change, live());
+    }
+
     /** The releases that are live, by their numbers, ordered by module and major version. */
     public List<Long> live() {
         return db.select(LIVE_RELEASE.RELEASE_ID)
@@ -113,14 +138,16 @@ public final class Releases {
      * How a module stands at one moment.
      *
      * @param version of which the release is wanted
+     * @param hash of the text that is to be published
      */
-    public Standing standing(String module, Version version) {
+    public Standing standing(String module, Version version, String hash) {
         return db.transactionResult(transaction -> {
             Releases now = new Releases(transaction.dsl());
             return new Standing(
                     now.of(module),
                     now.live(module, version.major()).orElse(null),
-                    now.find(module, version).orElse(null));
+                    now.find(module, version).orElse(null),
+                    new Reviews(transaction.dsl()).of(module, version, hash).orElse(null));
         });
     }
 
@@ -162,6 +189,7 @@ public final class Releases {
                         MODULE_RELEASE.CONTENT_SHA256,
                         MODULE_RELEASE.PUBLISHED_BY,
                         MODULE_RELEASE.PUBLISHED_AT,
+                        MODULE_RELEASE.ASKS_REVIEW,
                         live,
                         EARLIER.VERSION,
                         differences,
@@ -184,12 +212,13 @@ public final class Releases {
                         row.value4(),
                         row.value5(),
                         Moments.read(row.value6()),
-                        Boolean.TRUE.equals(row.value7()),
-                        versionOrNull(row.value8()),
-                        row.value9(),
+                        row.value7(),
+                        Boolean.TRUE.equals(row.value8()),
+                        versionOrNull(row.value9()),
                         row.value10(),
                         row.value11(),
-                        row.value12()));
+                        row.value12(),
+                        row.value13()));
     }
 
     /** What was live of a module, the newest change first; the newest {@link #MOST_WITH_DIFFERENCES} with what they meant for callers. */

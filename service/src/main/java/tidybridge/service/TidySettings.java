@@ -27,6 +27,8 @@ import tidybridge.records.RecordsSettings;
 import tidybridge.service.access.ProviderSettings;
 import tidybridge.service.access.TrustedIssuer;
 import tidybridge.service.gateway.Repeats;
+import tidybridge.service.node.Departure;
+import tidybridge.service.node.Nodes;
 import tidybridge.service.release.DriftWatch;
 import tidybridge.service.transport.TlsFiles;
 
@@ -49,6 +51,8 @@ import tidybridge.service.transport.TlsFiles;
  * @param issuers those outside whose tokens are taken, by names of the owner's own
  * @param outcomesKept how long the answer to an Idempotency-Key is remembered; 24 hours unless set
  * @param driftEvery how often it is looked whether databases still fit what is live; every 15 minutes unless set, 0 for never
+ * @param node what this service is called among several over the same records; its host and port unless set
+ * @param leaveNotice how long it goes on answering after it was told to end, while {@code /ready} says so; not at all unless set
  * @param sources what is said about a source here instead, or about one that the workspace does not define
  */
 @ConfigurationProperties("tidy")
@@ -67,6 +71,8 @@ public record TidySettings(
         @Nullable Map<String, IssuerSetting> issuers,
         @Nullable Duration outcomesKept,
         @Nullable Duration driftEvery,
+        @Nullable String node,
+        @Nullable Duration leaveNotice,
         @Nullable Map<String, SourceSetting> sources) {
 
     private static final Pattern HOST_NAME =
@@ -199,6 +205,8 @@ public record TidySettings(
             List<TrustedIssuer> issuers,
             Duration outcomesKept,
             Duration driftEvery,
+            @Nullable String node,
+            Duration leaveNotice,
             List<SourceSettings> sources) {
         public Checked {
             names = List.copyOf(names);
@@ -240,6 +248,8 @@ public record TidySettings(
                             .toList());
             all.put("outcomesKept", outcomesKept.toString());
             all.put("driftEvery", driftEvery.toString());
+            all.put("node", node);
+            all.put("leaveNotice", leaveNotice.toString());
             return all;
         }
     }
@@ -256,6 +266,13 @@ public record TidySettings(
         Duration kept = outcomesKept == null ? Repeats.USUALLY_KEPT : outcomesKept;
         if (kept.isNegative() || kept.isZero()) {
             problems.add("tidy.outcomes-kept must be above zero");
+        }
+        Duration notice = leaveNotice == null ? Departure.USUAL_NOTICE : leaveNotice;
+        if (notice.isNegative() || notice.compareTo(Departure.LONGEST_NOTICE) > 0) {
+            problems.add("tidy.leave-notice must be from 0 to " + Departure.LONGEST_NOTICE.toMinutes() + "m");
+        }
+        if (node != null && (node.isBlank() || node.length() > Nodes.LONGEST_NAME)) {
+            problems.add("tidy.node must have 1 to " + Nodes.LONGEST_NAME + " characters");
         }
         Duration drift = driftEvery == null ? DriftWatch.USUALLY_EVERY : driftEvery;
         if (drift.isNegative() || !drift.isZero() && drift.compareTo(DriftWatch.LEAST_EVERY) < 0) {
@@ -295,6 +312,8 @@ public record TidySettings(
                 trusted,
                 kept,
                 drift,
+                node,
+                notice,
                 sourceSettings);
     }
 

@@ -54,6 +54,10 @@ import tidybridge.service.gateway.GatewayServlet;
 import tidybridge.service.gateway.Repeats;
 import tidybridge.service.live.LiveModules;
 import tidybridge.service.live.TextCompiler;
+import tidybridge.service.metrics.Metrics;
+import tidybridge.service.node.Departure;
+import tidybridge.service.node.Nodes;
+import tidybridge.service.node.ReadyFilter;
 import tidybridge.service.oauth.TokenEndpoints;
 import tidybridge.service.quota.Quotas;
 import tidybridge.service.release.DriftWatch;
@@ -181,6 +185,38 @@ class Wiring {
         return new DriftWatch(modules, compiler, records, clock, settings.driftEvery());
     }
 
+    @Bean(destroyMethod = "close")
+    Metrics metrics(LiveModules modules, DriftWatch drift, Nodes nodes) {
+        return new Metrics(modules, drift, nodes);
+    }
+
+    @Bean
+    Departure departure(TidySettings.Checked settings) {
+        return new Departure(settings.leaveNotice());
+    }
+
+    @Bean(destroyMethod = "close")
+    Nodes nodes(
+            Records records,
+            LiveModules modules,
+            Departure departure,
+            TidySettings.Checked settings,
+            ServerProperties server,
+            SecureRandom random,
+            Clock clock) {
+        String name = settings.node() == null ? hostName() + ":" + server.getPort() : settings.node();
+        return new Nodes(records, modules, departure, name, random, clock);
+    }
+
+    /** Before the names that this service is called by are looked at: who spreads requests calls each node by its address. */
+    @Bean
+    FilterRegistrationBean<ReadyFilter> ready(Departure departure) {
+        FilterRegistrationBean<ReadyFilter> registration = new FilterRegistrationBean<>(new ReadyFilter(departure));
+        registration.setUrlPatterns(Set.of(ReadyFilter.PATH));
+        registration.setOrder(Ordered.HIGHEST_PRECEDENCE);
+        return registration;
+    }
+
     @Bean
     TextCompiler textCompiler(Sources sources) {
         return new TextCompiler(sources);
@@ -298,7 +334,7 @@ class Wiring {
         boolean onLoopback = address != null && address.isLoopbackAddress();
         FilterRegistrationBean<FrontDoor> registration = new FilterRegistrationBean<>(
                 new FrontDoor(HostNames.of(settings.names(), onLoopback), settings.plainSecrets()));
-        registration.setOrder(Ordered.HIGHEST_PRECEDENCE);
+        registration.setOrder(Ordered.HIGHEST_PRECEDENCE + 1);
         return registration;
     }
 
@@ -312,11 +348,12 @@ class Wiring {
     }
 
     @Bean
-    WebMvcConfigurer deskPrivileges(DeskRefusals refusals) {
+    WebMvcConfigurer deskPrivileges(DeskRefusals refusals, LiveAccess access, LiveModules modules) {
         return new WebMvcConfigurer() {
             @Override
             public void addInterceptors(InterceptorRegistry registry) {
                 registry.addInterceptor(new DeskPrivileges(refusals)).addPathPatterns("/desk/**");
+                registry.addInterceptor(new DeskCatchUp(access, modules)).addPathPatterns("/desk/**");
             }
         };
     }
@@ -342,7 +379,7 @@ class Wiring {
     /** Errors that the HTTP server itself finds, before any servlet, become problem documents too. */
     @Bean
     WebServerFactoryCustomizer<TomcatServletWebServerFactory> problemsFromTomcat(
-            TidySettings.Checked settings, Optional<LiveTls> tls) {
+            TidySettings.Checked settings, Optional<LiveTls> tls, Departure departure) {
         return factory -> {
             tls.ifPresent(live -> ServerTls.apply(factory, live));
             if (!settings.proxies().isEmpty()) {
@@ -350,6 +387,12 @@ class Wiring {
             }
             factory.setProtocol(HttpProtocol.class.getName());
             factory.addConnectorCustomizers(ServerBounds::apply);
+            factory.addConnectorCustomizers(connector -> {
+                if (connector.getProtocolHandler() instanceof HttpProtocol http) {
+                    // each connection ends with its next answer, so that its caller comes to another node
+                    departure.first(() -> http.setMaxKeepAliveRequests(1));
+                }
+            });
             factory.addContextCustomizers(context -> {
                 if (context.getParent() instanceof StandardHost host) {
                     host.setErrorReportValveClass(ProblemValve.class.getName());

@@ -341,4 +341,46 @@ class ConsoleAccessTest {
                                 || held.asString().equals("tolls.*")))
                 .count();
     }
+
+    /** Somebody asks on the command line; another person reads, approves and publishes in the console. */
+    @Test
+    void aReviewIsReadApprovedAndPublished() throws Exception {
+        String name = Callers.fresh("weirs");
+        Map<String, String> files =
+                Map.of("weirs.sql", "select id, berth_no from berth", "module.yaml", """
+                module: %s
+                version: 1.0.0
+                title: Weirs
+                source: waterways
+                review: true
+                public: true
+                accept: { open-to-everybody: a test }
+                routes:
+                  /weirs:
+                    get: { about: Weirs, sql: weirs.sql, answer: rows, order: [id] }
+                """.formatted(name));
+        callers.desk(
+                "POST",
+                "/desk/reviews",
+                Map.of("note", "Weirs for boaters", "modules", List.of(Map.of("folder", name, "files", files))));
+        signInAsAdministrator();
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Reviews"))
+                .click();
+        assertThat(row(name)).containsText("Weirs for boaters");
+        assertThat(row(name)).containsText("waits");
+        row(name).getByRole(AriaRole.LINK).click();
+        assertThat(page.getByLabel("weirs.sql")).containsText("select id, berth_no from berth");
+        button("Decline").click();
+        button("Save").click();
+        assertThat(page.getByText("Say why; its author reads it.")).isVisible();
+        button("Cancel").click();
+        button("Approve").click();
+        page.getByLabel("Words").fill("Read and tried");
+        button("Save").click();
+        assertThat(page.getByText("Read and tried")).isVisible();
+        button("Publish").click();
+        assertThat(page.locator(".page-head")).containsText("published");
+        assertThat(page.request().get(service.address() + "/api/" + name + "/v1/weirs?limit=1"))
+                .isOK();
+    }
 }

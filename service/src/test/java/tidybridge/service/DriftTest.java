@@ -113,6 +113,22 @@ class DriftTest {
                 .noneMatch(note -> note.startsWith("breaks GET /buoys/{buoyId}: Unknown"));
         JsonNode module = RunningService.json(service.desk("/desk/modules/" + name + "/v1"));
         assertThat(module.path("drift")).isNotEmpty();
+        assertThat(RunningService.json(service.desk("/desk/releases/" + name))
+                        .path("releases")
+                        .path(0)
+                        .path("drift"))
+                .isEqualTo(module.path("drift"));
+        assertThat(RunningService.json(service.desk("/desk/releases/" + name + "/1.0.0"))
+                        .path("drift"))
+                .isEqualTo(module.path("drift"));
+        HttpResponse<String> metrics = service.desk("/desk/metrics");
+        assertThat(metrics.headers().firstValue("content-type"))
+                .hasValueSatisfying(type -> assertThat(type).startsWith("application/openmetrics-text"));
+        assertThat(metrics.body())
+                .contains("tidy_modules{state=\"served\"}", "jvm_memory_used_bytes{")
+                .containsPattern("tidy_drift_notes\\{effect=\"breaking\",module=\"" + name + "/v1\"\\} [1-9]")
+                .containsPattern("tidy_drift_looked_timestamp_seconds\\{module=\"" + name + "/v1\"\\} ")
+                .endsWith("# EOF\n");
         // the release that was published is still what is live
         assertThat(service.get("/api/" + name + "/v1/buoys/101").statusCode()).isEqualTo(200);
         alter("alter table buoy add column lit int not null default 0, add key by_lit (lit)");

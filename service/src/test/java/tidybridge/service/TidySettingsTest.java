@@ -25,7 +25,8 @@ class TidySettingsTest {
 
     private static TidySettings settings(Database records, Map<String, SourceSetting> sources) {
         return new TidySettings(
-                null, null, null, records, null, null, null, null, null, null, null, null, null, null, sources);
+                null, null, null, records, null, null, null, null, null, null, null, null, null, null, null, null,
+                sources);
     }
 
     @Test
@@ -119,6 +120,8 @@ class TidySettingsTest {
                         null,
                         null,
                         null,
+                        null,
+                        null,
                         Map.of("waterways", here))
                 .checked()
                 .sources()
@@ -133,6 +136,8 @@ class TidySettingsTest {
                                 folder,
                                 "producton",
                                 records,
+                                null,
+                                null,
                                 null,
                                 null,
                                 null,

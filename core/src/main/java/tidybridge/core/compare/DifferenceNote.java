@@ -1,5 +1,6 @@
 package tidybridge.core.compare;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.core.type.TypeReference;
@@ -13,6 +14,7 @@ import tools.jackson.databind.json.JsonMapper;
  * @param operation {@code GET /berths}; null for the module as a whole
  * @param words one sentence
  */
+@JsonInclude(JsonInclude.Include.NON_NULL)
 public record DifferenceNote(
         String kind, String effect, @Nullable String operation, String words) {
 

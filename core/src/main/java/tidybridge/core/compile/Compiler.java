@@ -132,6 +132,7 @@ public final class Compiler {
                 module.source(),
                 module.admission(),
                 module.deprecated(),
+                module.asksReview(),
                 routes);
     }
 

@@ -13,6 +13,7 @@ import tidybridge.core.text.Place;
  * @param admission from where, how and how often it may be called
  * @param access who may call its operations, unless a route or an operation says otherwise
  * @param deprecated null while callers may begin to use it
+ * @param asksReview whether a second person must approve what is published of it
  * @param accepted the findings the text accepts for all of its operations
  */
 public record ModuleDefinition(
@@ -26,6 +27,7 @@ public record ModuleDefinition(
         AccessRule access,
         Place place,
         @Nullable Deprecation deprecated,
+        boolean asksReview,
         List<Acceptance> accepted,
         List<RouteDefinition> routes) {
     public ModuleDefinition {
@@ -66,6 +68,7 @@ public record ModuleDefinition(
                 access,
                 place,
                 deprecated,
+                asksReview,
                 accepted,
                 others);
     }

@@ -37,6 +37,7 @@ public final class ModuleReader {
             "formats",
             "conditions",
             "deprecated",
+            "review",
             "accept",
             "routes");
     static final List<String> OPERATION_KEYS = List.of(
@@ -184,6 +185,7 @@ public final class ModuleReader {
                 new AccessReader(findings).rule(keys),
                 keys.placeOf("module"),
                 new DeprecationReader(keys, findings).read(DeprecationReader.Of.MODULE),
+                keys.flag("review"),
                 accepted,
                 routes));
     }

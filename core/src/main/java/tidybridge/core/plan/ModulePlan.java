@@ -13,6 +13,7 @@ import tidybridge.core.definition.Version;
  *
  * @param admission from where, how and how often it may be called
  * @param deprecated null while callers may begin to use it
+ * @param asksReview whether a second person must approve what is published of it
  */
 public record ModulePlan(
         String name,
@@ -22,6 +23,7 @@ public record ModulePlan(
         String source,
         Admission admission,
         @Nullable Deprecation deprecated,
+        boolean asksReview,
         List<RoutePlan> routes) {
     public ModulePlan {
         routes = List.copyOf(routes);

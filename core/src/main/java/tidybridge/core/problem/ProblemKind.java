@@ -15,7 +15,7 @@ public enum ProblemKind {
             401,
             "Second factor needed",
             "Name and password are right; signing in needs the code that the authenticator shows as well."),
-    NOT_ALLOWED(403, "Not allowed from here", "The call was understood, and is refused to this caller."),
+    NOT_ALLOWED(403, "Refused to this caller", "The call was understood, and is refused to this caller."),
     TLS_NEEDED(
             403,
             "Transport security needed",
@@ -38,6 +38,10 @@ public enum ProblemKind {
             409,
             "Callers were promised something else",
             "The text breaks what callers were promised, or its version does not tell how much it changes; 'modules' names each difference."),
+    REVIEW_NEEDED(
+            409,
+            "Not approved yet",
+            "The module asks for a second person who approves what is published of it; 'modules' tells how far each is."),
     STILL_RUNNING(
             409,
             "The same request is under way",

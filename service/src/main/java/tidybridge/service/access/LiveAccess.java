@@ -10,6 +10,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.locks.LockSupport;
 import java.util.concurrent.locks.ReentrantLock;
 import java.util.function.Consumer;
 import java.util.function.Function;
@@ -33,7 +34,7 @@ public final class LiveAccess implements AutoCloseable {
     static final long NOTE_EVERY_MILLIS = 5_000;
 
     /** How often at most a stranger's credential makes the service look for changes. */
-    private static final long LOOK_AT_MOST_NANOS = Duration.ofMillis(100).toNanos();
+    private static final long LOOK_AT_MOST_NANOS = Duration.ofMillis(20).toNanos();
 
     private static final Logger LOG = LoggerFactory.getLogger(LiveAccess.class);
 
@@ -81,17 +82,27 @@ public final class LiveAccess implements AutoCloseable {
         return known;
     }
 
-    /** Looks for changes, unless somebody did a moment ago; waits for whoever is looking just now. */
+    /**
+     * Looks for changes, with all strangers who come meanwhile. Whoever comes just after a look waits for the next one: what they show may
+     * have been given out since.
+     */
     private void lookForStranger() {
+        long came = System.nanoTime();
         looking.lock();
         try {
-            if (System.nanoTime() - looked >= LOOK_AT_MOST_NANOS) {
-                lookQuietly();
+            if (looked - came < 0) {
+                LockSupport.parkNanos(LOOK_AT_MOST_NANOS - (System.nanoTime() - looked));
                 looked = System.nanoTime();
+                lookQuietly();
             }
         } finally {
             looking.unlock();
         }
+    }
+
+    /** Takes over what other nodes changed; while the record store is away, everything stays as it was. */
+    public void catchUp() {
+        lookQuietly();
     }
 
     /** A key that tokens are signed with, by its id, looking for a new one before it is called unknown. */

@@ -81,14 +81,12 @@ class ComparisonsController {
 
     private ProspectView view(Prospect prospect) {
         ReleaseEntry base = prospect.base();
-        List<FileView> files = base == null
-                ? List.of()
-                : records.releases()
-                        .find(base.module(), base.version())
-                        .map(release -> FileView.of(TextComparison.of(
-                                release.text(), prospect.compiled().text())))
-                        .orElse(List.of());
-        return ProspectView.of(prospect, publishing.objection(prospect, null).orElse(null), files);
+        List<FileView> files = FileView.since(
+                records,
+                base == null ? null : base.version(),
+                prospect.contract().module(),
+                prospect.compiled().text());
+        return ProspectView.of(prospect, Publishing.objection(prospect, null).orElse(null), files);
     }
 
     record CatalogView(String folder, @JsonRawValue String catalog) {}

@@ -11,6 +11,7 @@ import tidybridge.service.access.DeskNeeds;
 import tidybridge.service.desk.Views.ModuleView;
 import tidybridge.service.live.LiveModule;
 import tidybridge.service.live.LiveModules;
+import tidybridge.service.node.Nodes;
 import tidybridge.service.release.DriftWatch;
 
 /** What is live. */
@@ -20,10 +21,12 @@ class ModulesController {
 
     private final LiveModules modules;
     private final DriftWatch drift;
+    private final Nodes nodes;
 
-    ModulesController(LiveModules modules, DriftWatch drift) {
+    ModulesController(LiveModules modules, DriftWatch drift, Nodes nodes) {
         this.modules = modules;
         this.drift = drift;
+        this.nodes = nodes;
     }
 
     record ModulesView(List<ModuleView> modules) {}
@@ -53,6 +56,6 @@ class ModulesController {
     }
 
     private ModuleView view(LiveModule module) {
-        return ModuleView.of(module, drift.of(module));
+        return ModuleView.of(module, drift.of(module), nodes.elsewhere(module.identity()));
     }
 }

@@ -27,10 +27,13 @@ class PagesController {
         "/sign-in",
         "/modules",
         "/modules/**",
+        "/reviews",
+        "/reviews/**",
         "/sources",
         "/sources/**",
         "/workbench",
         "/account",
+        "/nodes",
         "/access",
         "/access/**"
     })

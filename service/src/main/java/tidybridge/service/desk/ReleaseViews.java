@@ -5,13 +5,20 @@ import com.fasterxml.jackson.annotation.JsonRawValue;
 import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
+import java.util.function.LongFunction;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.compare.DifferenceNote;
 import tidybridge.core.compare.TextComparison;
+import tidybridge.core.definition.ModuleText;
+import tidybridge.core.definition.Version;
 import tidybridge.records.KeptContract;
 import tidybridge.records.LiveChange;
+import tidybridge.records.Records;
 import tidybridge.records.Release;
 import tidybridge.records.ReleaseEntry;
+import tidybridge.service.desk.ReviewViews.ReviewView;
+import tidybridge.service.desk.Views.DriftNoteView;
+import tidybridge.service.release.Drift;
 import tidybridge.service.release.FindingNote;
 import tidybridge.service.release.Objection;
 import tidybridge.service.release.Prospect;
@@ -21,6 +28,11 @@ final class ReleaseViews {
 
     private ReleaseViews() {}
 
+    /**
+     * A release without its text.
+     *
+     * @param drift what no longer fits its database; absent for one that is not live, or was not looked at yet
+     */
     @JsonInclude(JsonInclude.Include.NON_NULL)
     record ReleaseView(
             long id,
@@ -35,9 +47,14 @@ final class ReleaseViews {
             @Nullable String note,
             @Nullable String breaking,
             @Nullable String from,
-            @Nullable List<DifferenceNote> differences) {
+            @Nullable List<DifferenceNote> differences,
+            @Nullable List<DriftNoteView> drift) {
 
         static ReleaseView of(ReleaseEntry release) {
+            return of(release, null);
+        }
+
+        static ReleaseView of(ReleaseEntry release, @Nullable Drift drift) {
             return new ReleaseView(
                     release.id(),
                     release.module(),
@@ -53,7 +70,8 @@ final class ReleaseViews {
                     release.note(),
                     release.breaksBecause(),
                     release.cameFrom(),
-                    release.differences() == null ? null : DifferenceNote.read(release.differences()));
+                    release.differences() == null ? null : DifferenceNote.read(release.differences()),
+                    drift == null ? null : DriftNoteView.of(drift));
         }
     }
 
@@ -79,15 +97,25 @@ final class ReleaseViews {
 
     /** What was published of a module, and what was live of it; the newest first. */
     record HistoryView(String name, List<ReleaseView> releases, List<LiveChangeView> changes) {
-        static HistoryView of(String name, List<ReleaseEntry> releases, List<LiveChange> changes) {
+        static HistoryView of(
+                String name,
+                List<ReleaseEntry> releases,
+                List<LiveChange> changes,
+                LongFunction<@Nullable Drift> drift) {
             return new HistoryView(
                     name,
-                    releases.stream().map(ReleaseView::of).toList(),
+                    releases.stream()
+                            .map(release -> ReleaseView.of(release, drift.apply(release.id())))
+                            .toList(),
                     changes.stream().map(LiveChangeView::of).toList());
         }
     }
 
-    /** A release with its text; {@code contract} is absent for one that was published before contracts were kept. */
+    /**
+     * A release with its text; {@code contract} is absent for one that was published before contracts were kept.
+     *
+     * @param drift what no longer fits its database; empty for one that is not live
+     */
     @JsonInclude(JsonInclude.Include.NON_NULL)
     record ReleaseDetail(
             String name,
@@ -100,9 +128,10 @@ final class ReleaseViews {
             ModuleTexts.TextView text,
             @JsonRawValue @Nullable String contract,
             @JsonRawValue @Nullable String catalog,
-            List<FindingNote> findings) {
+            List<FindingNote> findings,
+            List<DriftNoteView> drift) {
 
-        static ReleaseDetail of(Release release, @Nullable KeptContract kept) {
+        static ReleaseDetail of(Release release, @Nullable KeptContract kept, @Nullable Drift drift) {
             return new ReleaseDetail(
                     release.module(),
                     release.version().toString(),
@@ -115,7 +144,8 @@ final class ReleaseViews {
                             release.text().folder(), release.text().files()),
                     kept == null ? null : kept.contract(),
                     kept == null ? null : kept.catalog(),
-                    kept == null ? List.of() : FindingNote.read(kept.findings()));
+                    kept == null ? List.of() : FindingNote.read(kept.findings()),
+                    DriftNoteView.of(drift));
         }
     }
 
@@ -126,6 +156,8 @@ final class ReleaseViews {
      * @param comparedWith the version it is compared with
      * @param next the version it should have
      * @param objection why it may not be published as it is
+     * @param needsApproval whether a second person must approve it
+     * @param review what was asked last for its text
      */
     @JsonInclude(JsonInclude.Include.NON_NULL)
     record ProspectView(
@@ -136,6 +168,8 @@ final class ReleaseViews {
             @Nullable String comparedWith,
             String next,
             @Nullable String objection,
+            boolean needsApproval,
+            @Nullable ReviewView review,
             boolean breaks,
             List<DifferenceNote> differences,
             List<FileView> files,
@@ -151,6 +185,8 @@ final class ReleaseViews {
                     ReleaseWords.version(prospect.base()),
                     prospect.next().toString(),
                     objection == null ? null : objection.words(),
+                    prospect.approval().needed(),
+                    ReviewView.ofOrNull(prospect.approval().last()),
                     prospect.breaks(),
                     prospect.compared().map(DifferenceNote::of).orElse(List.of()),
                     files,
@@ -182,6 +218,7 @@ final class ReleaseViews {
                         case Objection.Unreasoned unreasoned -> "breaking";
                         case Objection.Earlier earlier -> "earlier";
                         case Objection.VersionTooLow low -> "version-too-low";
+                        case Objection.Unapproved unapproved -> "not-approved";
                     },
                     objection.words(),
                     prospect.compared().map(DifferenceNote::of).orElse(List.of()));
@@ -190,6 +227,16 @@ final class ReleaseViews {
 
     /** A file whose text differs; {@code pieces} is empty for one that is too long to be compared line by line. */
     record FileView(String file, String state, List<PieceView> pieces) {
+        /** What differs from a release; nothing where there is none. */
+        static List<FileView> since(Records records, @Nullable Version before, String module, ModuleText now) {
+            return before == null
+                    ? List.of()
+                    : records.releases()
+                            .find(module, before)
+                            .map(release -> of(TextComparison.of(release.text(), now)))
+                            .orElse(List.of());
+        }
+
         static List<FileView> of(TextComparison comparison) {
             return comparison.files().stream()
                     .map(file -> new FileView(

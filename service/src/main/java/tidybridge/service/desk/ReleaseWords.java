@@ -5,6 +5,8 @@ import tidybridge.core.problem.ProblemKind;
 import tidybridge.records.KeptContract;
 import tidybridge.records.LiveMoved;
 import tidybridge.records.ReleaseEntry;
+import tidybridge.records.VersionTaken;
+import tidybridge.service.release.Publishing;
 
 /** Words that people say of releases, and that are said to them. */
 final class ReleaseWords {
@@ -36,6 +38,19 @@ final class ReleaseWords {
 
     static @Nullable String version(@Nullable ReleaseEntry entry) {
         return entry == null ? null : entry.version().toString();
+    }
+
+    /** What whoever publishes or asks says of it, as far as it fits the records. */
+    static Publishing.Words words(ReleasesController.PublishRequest request) {
+        return new Publishing.Words(
+                checked("note", request.note()), checked("breaking", request.breaking()), origin(request.from()));
+    }
+
+    static DeskRefusal taken(VersionTaken e) {
+        return new DeskRefusal(
+                ProblemKind.CONFLICT,
+                e.module() + " " + e.version()
+                        + " is published already with another text, and a release never changes; raise 'version' in its module.yaml.");
     }
 
     static DeskRefusal moved(LiveMoved e) {

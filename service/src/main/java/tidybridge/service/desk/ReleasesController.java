@@ -41,8 +41,10 @@ import tidybridge.service.desk.ReleaseViews.ReleaseView;
 import tidybridge.service.live.LiveModule;
 import tidybridge.service.live.LiveModules;
 import tidybridge.service.live.TextCompiler;
+import tidybridge.service.release.DriftWatch;
 import tidybridge.service.release.FindingNote;
 import tidybridge.service.release.Objected;
+import tidybridge.service.release.Objection;
 import tidybridge.service.release.Prospect;
 import tidybridge.service.release.Publishing;
 import tidybridge.service.run.Refusal;
@@ -59,6 +61,7 @@ class ReleasesController {
     private final Publishing publishing;
     private final ModuleTexts texts;
     private final Records records;
+    private final DriftWatch drift;
     private final LiveAccess access;
     private final AccessChanges changes;
     private final Clock clock;
@@ -68,6 +71,7 @@ class ReleasesController {
             Publishing publishing,
             ModuleTexts texts,
             Records records,
+            DriftWatch drift,
             LiveAccess access,
             AccessChanges changes,
             Clock clock) {
@@ -77,6 +81,7 @@ class ReleasesController {
         this.texts = texts;
         this.modules = modules;
         this.records = records;
+        this.drift = drift;
         this.clock = clock;
     }
 
@@ -89,6 +94,7 @@ class ReleasesController {
      * @param from the release of another service that they are carried from; null for none
      * @param workspace the title of the workspace that the roles are of
      * @param roles those of its text; null when it says nothing about roles
+     * @param review the approved one whose text is published; null to publish {@code modules}
      */
     record PublishRequest(
             @Nullable String by,
@@ -97,6 +103,7 @@ class ReleasesController {
             @Nullable String from,
             @Nullable String workspace,
             @Nullable List<ModuleTexts.RoleText> roles,
+            @Nullable Long review,
             @Nullable List<ModuleTexts.TextView> modules) {}
 
     record PublishedView(
@@ -130,7 +137,7 @@ class ReleasesController {
     @DeskNeeds(ServicePrivilege.READ)
     HistoryView history(@PathVariable("name") String name) {
         HistoryView history = HistoryView.of(
-                name, records.releases().history(name), records.releases().changes(name));
+                name, records.releases().history(name), records.releases().changes(name), drift::of);
         if (history.releases().isEmpty()) {
             throw new DeskRefusal(ProblemKind.MODULE_UNKNOWN, "No module of that name was ever published.");
         }
@@ -146,7 +153,7 @@ class ReleasesController {
                 .orElseThrow(() ->
                         new DeskRefusal(ProblemKind.MODULE_UNKNOWN, "No release of that name and version is kept."));
         KeptContract kept = records.releases().kept(release.id()).orElse(null);
-        return ReleaseDetail.of(release, kept);
+        return ReleaseDetail.of(release, kept, drift.of(release.id()));
     }
 
     /** A live module's text as it was published. */
@@ -165,12 +172,9 @@ class ReleasesController {
     @DeskNeeds(ServicePrivilege.PUBLISH)
     ResponseEntity<?> publish(@RequestBody PublishRequest request, HttpServletRequest http) throws Refusal {
         Visitor visitor = Visitor.of(http);
-        Publishing.Words words = new Publishing.Words(
-                ReleaseWords.checked("note", request.note()),
-                ReleaseWords.checked("breaking", request.breaking()),
-                ReleaseWords.origin(request.from()));
+        Publishing.Words words = ReleaseWords.words(request);
         List<Role> known = ModuleTexts.roles(request.roles(), access.now().roles());
-        List<TextCompiler.Compiled> compiled = texts.compile(ModuleTexts.of(request.modules()), known);
+        List<TextCompiler.Compiled> compiled = texts.compile(wanted(request), known);
         if (compiled.stream().anyMatch(module -> module.plan() == null)) {
             return unfit(compiled);
         }
@@ -196,16 +200,28 @@ class ReleasesController {
         } catch (Objected e) {
             return objected(e);
         } catch (VersionTaken e) {
-            throw new DeskRefusal(
-                    ProblemKind.CONFLICT,
-                    e.module() + " " + e.version()
-                            + " is published already with another text, and a release never changes; raise 'version' in its module.yaml.");
+            throw ReleaseWords.taken(e);
         } catch (LiveMoved e) {
             throw ReleaseWords.moved(e);
         }
     }
 
-    private static String by(PublishRequest request, Visitor visitor) {
+    /** The text of a review, or those of the request. */
+    private List<ModuleText> wanted(PublishRequest request) {
+        Long review = request.review();
+        if (review == null) {
+            return ModuleTexts.of(request.modules());
+        }
+        if (request.modules() != null) {
+            throw new DeskRefusal(
+                    ProblemKind.BAD_INPUT, "Give 'review', whose text is published, or 'modules', and not both.");
+        }
+        return List.of(records.reviews()
+                .text(review)
+                .orElseThrow(() -> new DeskRefusal(ProblemKind.ROW_UNKNOWN, "No review of that number is kept.")));
+    }
+
+    static String by(PublishRequest request, Visitor visitor) {
         String by = request.by();
         if (by == null
                 || by.isBlank()
@@ -232,7 +248,8 @@ class ReleasesController {
 
     /** Some modules may not be published as they are. */
     static ResponseEntity<?> objected(Objected e) {
-        ProblemKind kind = ProblemKind.CONTRACT_BROKEN;
+        boolean promised = e.objections().stream().anyMatch(one -> !(one instanceof Objection.Unapproved));
+        ProblemKind kind = promised ? ProblemKind.CONTRACT_BROKEN : ProblemKind.REVIEW_NEEDED;
         return problem(
                 kind,
                 new ObjectedView(

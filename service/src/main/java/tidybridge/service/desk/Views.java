@@ -27,6 +27,7 @@ import tidybridge.core.plan.StepPlan;
 import tidybridge.core.reference.OwnParameters;
 import tidybridge.records.Release;
 import tidybridge.service.live.LiveModule;
+import tidybridge.service.node.Nodes;
 import tidybridge.service.release.Drift;
 import tidybridge.service.release.FindingNote;
 
@@ -67,6 +68,7 @@ final class Views {
             String basePath,
             boolean served,
             @Nullable String trouble,
+            List<Nodes.Elsewhere> elsewhere,
             List<DriftNoteView> drift,
             String publishedBy,
             Instant publishedAt,
@@ -74,7 +76,7 @@ final class Views {
             List<OperationView> operations,
             List<FindingNote> findings) {
 
-        static ModuleView of(LiveModule module, @Nullable Drift drift) {
+        static ModuleView of(LiveModule module, @Nullable Drift drift, List<Nodes.Elsewhere> elsewhere) {
             Release release = module.release();
             ModulePlan plan = module.plan();
             return new ModuleView(
@@ -90,6 +92,7 @@ final class Views {
                     "/api/" + module.identity(),
                     plan != null,
                     module.trouble(),
+                    elsewhere,
                     DriftNoteView.of(drift),
                     release.publishedBy(),
                     release.publishedAt(),

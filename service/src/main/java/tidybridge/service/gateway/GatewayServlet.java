@@ -134,18 +134,8 @@ public final class GatewayServlet extends HttpServlet {
             throw refusal(new UnknownAddress(live, path.substring(PREFIX)), module, arrival);
         }
         switch (target) {
-            case Target.Reference reference -> {
-                arrival.see(target.module());
-                if (isRead(request, response)) {
-                    ReferenceCall.run(reference, request, response, head);
-                }
-            }
-            case Target.Changes changes -> {
-                arrival.seeOneOf(changes.all());
-                if (isRead(request, response)) {
-                    ChangesCall.run(changes, modules, request, response, head);
-                }
-            }
+            case Target.Reference reference -> reference(reference, arrival, request, response, head);
+            case Target.Changes changes -> changes(changes, arrival, request, response, head);
             case Target.Operations operations -> {
                 RunnableOperation operation = operation(operations, arrival, request, response, record);
                 if (operation != null) {
@@ -158,6 +148,32 @@ public final class GatewayServlet extends HttpServlet {
                     }
                 }
             }
+        }
+    }
+
+    private static void reference(
+            Target.Reference reference,
+            Arrival arrival,
+            HttpServletRequest request,
+            HttpServletResponse response,
+            boolean head)
+            throws Refusal, IOException {
+        arrival.see(reference.module());
+        if (isRead(request, response)) {
+            ReferenceCall.run(reference, request, response, head);
+        }
+    }
+
+    private void changes(
+            Target.Changes changes,
+            Arrival arrival,
+            HttpServletRequest request,
+            HttpServletResponse response,
+            boolean head)
+            throws Refusal, IOException {
+        arrival.seeOneOf(changes.all());
+        if (isRead(request, response)) {
+            ChangesCall.run(changes, modules, request, response, head);
         }
     }
 

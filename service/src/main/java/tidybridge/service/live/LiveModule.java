@@ -2,6 +2,7 @@ package tidybridge.service.live;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
@@ -108,13 +109,38 @@ public record LiveModule(
                 findings);
     }
 
+    /** How this node serves it. */
+    public enum State {
+        /** As the records say. */
+        SERVED,
+        /** In an earlier release, until the one that should be live can be served. */
+        BEHIND,
+        /** Not before its source answers. */
+        WAITING,
+        /** Not at all. */
+        UNFIT;
+
+        /** The word for it in outputs. */
+        public String label() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+    }
+
+    /** How this node serves it. */
+    public State state() {
+        if (plan != null) {
+            return trouble == null ? State.SERVED : State.BEHIND;
+        }
+        return findings.isEmpty() ? State.WAITING : State.UNFIT;
+    }
+
     /** True when it goes on in place of a later release. */
     boolean isBehind() {
-        return plan != null && trouble != null;
+        return state() == State.BEHIND;
     }
 
     boolean isWaiting() {
-        return plan == null && findings.isEmpty();
+        return state() == State.WAITING;
     }
 
     /** The same with something more to be said about it. */

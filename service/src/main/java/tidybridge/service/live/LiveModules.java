@@ -37,6 +37,7 @@ import tidybridge.records.Published;
 import tidybridge.records.Publisher;
 import tidybridge.records.Records;
 import tidybridge.records.Release;
+import tidybridge.records.Releases;
 import tidybridge.records.Retirement;
 import tidybridge.records.VersionTaken;
 import tidybridge.service.run.ModuleStates;
@@ -68,7 +69,7 @@ public final class LiveModules implements AutoCloseable {
     private final Set<String> noted = ConcurrentHashMap.newKeySet();
     private final AtomicLong tickets = new AtomicLong();
     private long installed;
-    private volatile List<Long> settled = List.of();
+    private volatile long settled = -1;
     private volatile Map<String, RetiredModule> retired = Map.of();
     private volatile Live live;
 
@@ -112,9 +113,16 @@ public final class LiveModules implements AutoCloseable {
         return live;
     }
 
-    /** The numbers of the releases that should be live, as they were read last. */
-    List<Long> settled() {
+    /** The number of the newest change of what should be live that is taken over here; negative before the first look. */
+    public long settled() {
         return settled;
+    }
+
+    /** Takes over what other nodes changed. */
+    public void catchUp() {
+        if (records.releases().liveChange() != settled) {
+            reconcile();
+        }
     }
 
     /** What the operations of a live module are called in its reference, by their labels; empty for a module that is not live. */
@@ -155,7 +163,8 @@ public final class LiveModules implements AutoCloseable {
         Map<Long, LiveModule> known = new HashMap<>();
         live.modules().forEach(module -> known.put(module.release().id(), module));
         known.putAll(ready);
-        List<Long> wanted = records.releases().live();
+        Releases.LiveNow now = records.releases().liveNow();
+        List<Long> wanted = now.releases();
         List<Long> missing =
                 wanted.stream().filter(id -> !known.containsKey(id)).toList();
         TextCompiler.Releases compiling = compiler.new Releases(promises);
@@ -164,7 +173,7 @@ public final class LiveModules implements AutoCloseable {
         }
         install(
                 ticket,
-                wanted,
+                now.change(),
                 wanted.stream().map(known::get).filter(Objects::nonNull).toList(),
                 retired());
         renew(module -> false);
@@ -193,10 +202,10 @@ public final class LiveModules implements AutoCloseable {
     }
 
     private synchronized void install(
-            long ticket, List<Long> wanted, List<LiveModule> modules, Map<String, RetiredModule> gone) {
+            long ticket, long change, List<LiveModule> modules, Map<String, RetiredModule> gone) {
         if (ticket > installed) {
             installed = ticket;
-            settled = wanted;
+            settled = change;
             retired = gone;
             news.forget();
             live = new Live(modules.stream().map(this::latest).toList(), gone, continuation, maskKey);

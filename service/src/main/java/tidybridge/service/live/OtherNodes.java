@@ -36,9 +36,7 @@ final class OtherNodes implements AutoCloseable {
 
     private void look() {
         try {
-            if (!records.releases().live().equals(modules.settled())) {
-                modules.reconcile();
-            }
+            modules.catchUp();
             answers = true;
         } catch (RuntimeException e) {
             if (answers) {

@@ -2,7 +2,9 @@ package tidybridge.service.release;
 
 import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -29,11 +31,14 @@ import tidybridge.core.finding.Finding;
 import tidybridge.core.finding.Severity;
 import tidybridge.core.plan.ModulePlan;
 import tidybridge.engine.Source;
+import tidybridge.records.DriftRecords;
 import tidybridge.records.KeptContract;
 import tidybridge.records.Records;
 import tidybridge.service.live.LiveModule;
 import tidybridge.service.live.LiveModules;
 import tidybridge.service.live.TextCompiler;
+import tools.jackson.core.type.TypeReference;
+import tools.jackson.databind.json.JsonMapper;
 
 /**
  * Looks now and then, and when somebody asks, whether databases still are what live releases were published against: what their statements
@@ -42,6 +47,8 @@ import tidybridge.service.live.TextCompiler;
 public final class DriftWatch implements AutoCloseable {
 
     private static final Logger LOG = LoggerFactory.getLogger(DriftWatch.class);
+
+    private static final JsonMapper NOTES = JsonMapper.shared();
 
     /** How long between two looks unless something else is set. */
     public static final Duration USUALLY_EVERY = Duration.ofMinutes(15);
@@ -53,8 +60,9 @@ public final class DriftWatch implements AutoCloseable {
     private final TextCompiler compiler;
     private final Records records;
     private final Clock clock;
+    private final Duration every;
     private final AtomicLong begun = new AtomicLong();
-    private final Map<String, Drift> known = new ConcurrentHashMap<>();
+    private final Map<Long, Drift> known = new ConcurrentHashMap<>();
     private final ScheduledExecutorService background = Executors.newSingleThreadScheduledExecutor(
             Thread.ofPlatform().daemon().name("drift").factory());
 
@@ -68,6 +76,7 @@ public final class DriftWatch implements AutoCloseable {
         this.compiler = compiler;
         this.records = records;
         this.clock = clock;
+        this.every = every;
         if (!every.isZero()) {
             background.scheduleWithFixedDelay(
                     this::lookQuietly, every.toMillis(), every.toMillis(), TimeUnit.MILLISECONDS);
@@ -76,7 +85,14 @@ public final class DriftWatch implements AutoCloseable {
 
     private void lookQuietly() {
         try {
-            look();
+            takeOver();
+            // of several nodes, one looks
+            Instant due = clock.instant().minus(every.multipliedBy(9).dividedBy(10));
+            if (modules.now().modules().stream()
+                    .map(this::of)
+                    .anyMatch(drift -> drift == null || drift.checkedAt().isBefore(due))) {
+                look();
+            }
         } catch (RuntimeException e) {
             LOG.error("Whether databases still fit could not be looked at", e);
         }
@@ -107,20 +123,51 @@ public final class DriftWatch implements AutoCloseable {
                 LOG.warn("Whether {} still fits cannot be looked at: {}", module.identity(), e.getMessage());
             }
         }
+        records.drift().forgetOthers();
     }
 
-    /** What was found last of everything that is live. */
+    /** What was found last of everything that is live, whichever node looked. */
     public List<Drift> found() {
+        takeOver();
         return modules.now().modules().stream()
                 .map(this::of)
                 .filter(Objects::nonNull)
                 .toList();
     }
 
+    /** Takes over what other nodes found; while the record store is away, what is known here stays. */
+    public void takeOver() {
+        try {
+            Map<Long, String> identities = new HashMap<>();
+            modules.now()
+                    .modules()
+                    .forEach(module -> identities.put(module.release().id(), module.identity()));
+            for (DriftRecords.Entry entry : records.drift().live()) {
+                String identity = identities.get(entry.release());
+                Drift here = known.get(entry.release());
+                if (identity != null && (here == null || here.checkedAt().isBefore(entry.lookedAt()))) {
+                    List<Drift.Note> notes = NOTES.readValue(entry.notes(), new TypeReference<>() {});
+                    known.put(entry.release(), new Drift(identity, entry.release(), entry.lookedAt(), notes));
+                }
+            }
+            known.keySet().retainAll(identities.keySet());
+        } catch (DataAccessException e) {
+            LOG.debug("What other nodes found cannot be read", e);
+        }
+    }
+
     /** What was found last of a live module; null for one that was not looked at yet. */
     public @Nullable Drift of(LiveModule module) {
-        Drift drift = known.get(module.identity());
-        return drift != null && drift.release() == module.release().id() ? drift : null;
+        return known.get(module.release().id());
+    }
+
+    /** What was found last of a live release; null for one that is not live or was not looked at yet. */
+    public @Nullable Drift of(long release) {
+        return modules.now().modules().stream()
+                .filter(module -> module.release().id() == release)
+                .findAny()
+                .map(this::of)
+                .orElse(null);
     }
 
     private void look(LiveModule module) {
@@ -138,7 +185,9 @@ public final class DriftWatch implements AutoCloseable {
         }
         Drift before = of(module);
         Drift now = new Drift(module.identity(), module.release().id(), clock.instant(), new ArrayList<>(notes));
-        known.put(module.identity(), now);
+        known.put(module.release().id(), now);
+        records.drift()
+                .keep(new DriftRecords.Entry(now.release(), now.checkedAt(), NOTES.writeValueAsString(now.notes())));
         if (!now.notes().isEmpty() && (before == null || !before.notes().equals(now.notes()))) {
             now.notes()
                     .forEach(note -> LOG.warn(

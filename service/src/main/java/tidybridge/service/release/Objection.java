@@ -2,6 +2,7 @@ package tidybridge.service.release;
 
 import java.util.List;
 import tidybridge.core.compare.Effect;
+import tidybridge.records.Review;
 
 /** Why a module may not be published as it is. */
 public sealed interface Objection {
@@ -50,6 +51,41 @@ public sealed interface Objection {
             return label(prospect) + " follows " + base(prospect)
                     + " with changes that ask for a higher version: write 'version: " + prospect.nextUnderMajor()
                     + "' in its module.yaml.";
+        }
+    }
+
+    /** It needs the approval of a second person, and has none. */
+    record Unapproved(Prospect prospect) implements Objection {
+        @Override
+        public String words() {
+            Review last = prospect.approval().last();
+            String needs = label(prospect) + " needs the approval of a second person. ";
+            return needs
+                    + (last == null
+                            ? "Ask for it: './tidy publish --ask-review', or POST /desk/reviews."
+                            : since(last, prospect.isOfWhatIsLive(last)));
+        }
+
+        private static String since(Review last, boolean isOfWhatIsLive) {
+            String review = "Review " + last.id();
+            String again = " Ask for it anew with --ask-review.";
+            return switch (last.state()) {
+                case OPEN, APPROVED ->
+                    isOfWhatIsLive
+                            ? review + " waits for somebody other than " + last.askedBy() + ": './tidy review approve "
+                                    + last.id() + "'."
+                            : review + " is of what is not live any more." + again;
+                case DECLINED -> {
+                    Review.Decision decision = last.decision();
+                    yield review + " was declined"
+                            + (decision == null
+                                    ? "."
+                                    : " by " + decision.by()
+                                            + (decision.words() == null ? "." : ": " + decision.words()))
+                            + again;
+                }
+                case WITHDRAWN, PUBLISHED -> review + " counts no more." + again;
+            };
         }
     }
 

@@ -1,5 +1,6 @@
 package tidybridge.service.release;
 
+import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.compare.Comparison;
@@ -8,6 +9,7 @@ import tidybridge.core.contract.Contract;
 import tidybridge.core.definition.Version;
 import tidybridge.records.Release;
 import tidybridge.records.ReleaseEntry;
+import tidybridge.records.Review;
 import tidybridge.service.live.TextCompiler;
 
 /**
@@ -20,6 +22,7 @@ import tidybridge.service.live.TextCompiler;
  * @param comparison null when nothing is known of what the base promised
  * @param highest the highest version that was published under its major version; null for the first
  * @param highestMajor of all that was published of the module, and its own
+ * @param approval how far the approval is that it needs
  * @param taken whether something was published under its version before
  */
 public record Prospect(
@@ -30,6 +33,7 @@ public record Prospect(
         @Nullable Comparison comparison,
         @Nullable Version highest,
         int highestMajor,
+        Approval approval,
         Taken taken) {
 
     /** Whether its version was published before. */
@@ -37,6 +41,37 @@ public record Prospect(
         FREE,
         BY_THE_SAME,
         BY_ANOTHER
+    }
+
+    /**
+     * The approval of a second person.
+     *
+     * @param needed whether it may not be published without: its own text, what is live of the module, or its highest version asks for it.
+     *     What was published before needs none
+     * @param last what was asked last for its text; null for nothing
+     */
+    public record Approval(boolean needed, @Nullable Review last) {}
+
+    /** The approval with which it may be published; null when there is none. */
+    public @Nullable Review approved() {
+        Review last = approval.last();
+        return last != null && last.state() == Review.State.APPROVED && isOfWhatIsLive(last) ? last : null;
+    }
+
+    /** True when what it would take the place of is still what was live when the review was asked for. */
+    public boolean isOfWhatIsLive(Review review) {
+        return Objects.equals(review.replaces(), live == null ? null : live.id());
+    }
+
+    /** What whoever publishes says of it; where they say nothing, what was said to whoever approved it. */
+    public Publishing.Words words(Publishing.Words said) {
+        Review reviewed = approved();
+        return reviewed == null
+                ? said
+                : new Publishing.Words(
+                        said.note() == null ? reviewed.note() : said.note(),
+                        said.breaking() == null ? reviewed.breaksBecause() : said.breaking(),
+                        said.from() == null ? reviewed.cameFrom() : said.from());
     }
 
     public Version version() {

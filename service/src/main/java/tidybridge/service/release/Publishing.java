@@ -21,6 +21,8 @@ import tidybridge.records.Records;
 import tidybridge.records.Release;
 import tidybridge.records.ReleaseEntry;
 import tidybridge.records.Releases;
+import tidybridge.records.Review;
+import tidybridge.records.ReviewClosed;
 import tidybridge.records.Standing;
 import tidybridge.records.VersionTaken;
 import tidybridge.service.live.LiveModules;
@@ -66,7 +68,8 @@ public final class Publishing {
         }
         Contract contract = Contract.of(plan);
         int major = plan.version().major();
-        Standing standing = records.releases().standing(plan.name(), plan.version());
+        String hash = Releases.hash(compiled.text());
+        Standing standing = records.releases().standing(plan.name(), plan.version(), hash);
         List<ReleaseEntry> entries = standing.all();
         Release live = standing.live();
         Release released = standing.released();
@@ -88,11 +91,20 @@ public final class Publishing {
                                 .mapToInt(entry -> entry.version().major())
                                 .max()
                                 .orElse(0)),
+                new Prospect.Approval(released == null && asksReview(plan, entries), standing.review()),
                 released == null
                         ? Prospect.Taken.FREE
-                        : released.hash().equals(Releases.hash(compiled.text()))
-                                ? Prospect.Taken.BY_THE_SAME
-                                : Prospect.Taken.BY_ANOTHER);
+                        : released.hash().equals(hash) ? Prospect.Taken.BY_THE_SAME : Prospect.Taken.BY_ANOTHER);
+    }
+
+    /** Nobody gets around a review with a text that does not ask for it any more. */
+    private static boolean asksReview(ModulePlan plan, List<ReleaseEntry> entries) {
+        return plan.asksReview()
+                || entries.stream().anyMatch(entry -> entry.live() && entry.asksReview())
+                || entries.stream()
+                        .max(Comparator.comparing(ReleaseEntry::version))
+                        .filter(ReleaseEntry::asksReview)
+                        .isPresent();
     }
 
     /** What is live; else the newest of the same major version, or of the nearest one below. */
@@ -127,7 +139,15 @@ public final class Publishing {
     }
 
     /** What keeps a module from being published as it is. */
-    public Optional<Objection> objection(Prospect prospect, @Nullable String breaking) {
+    private static Optional<Objection> whyNot(Prospect prospect, Words words) {
+        Optional<Objection> promised = objection(prospect, prospect.words(words).breaking());
+        return promised.isEmpty() && prospect.approval().needed() && prospect.approved() == null
+                ? Optional.of(new Objection.Unapproved(prospect))
+                : promised;
+    }
+
+    /** What was promised to callers and keeps a module from being published as it is, approved or not. */
+    public static Optional<Objection> objection(Prospect prospect, @Nullable String breaking) {
         if (prospect.breaks() && breaking == null) {
             return Optional.of(
                     prospect.taken() == Prospect.Taken.BY_THE_SAME
@@ -151,7 +171,7 @@ public final class Publishing {
             throws Objected, VersionTaken, LiveMoved {
         refuseTaken(prospects);
         List<Objection> objections = prospects.stream()
-                .flatMap(prospect -> objection(prospect, words.breaking()).stream())
+                .flatMap(prospect -> whyNot(prospect, words).stream())
                 .toList();
         if (!objections.isEmpty()) {
             throw new Objected(objections);
@@ -160,7 +180,7 @@ public final class Publishing {
         modules.readAnew(prospects.stream().map(Publishing::source).collect(Collectors.toSet()));
         List<NewRelease> releases = new ArrayList<>();
         for (Prospect prospect : prospects) {
-            releases.add(release(prospect, words));
+            releases.add(release(prospect, prospect.words(words)));
         }
         return modules.publish(prospects.stream().map(Prospect::compiled).toList(), releases, by);
     }
@@ -171,6 +191,11 @@ public final class Publishing {
             throw new IllegalArgumentException("a module with errors cannot be published");
         }
         return plan.source();
+    }
+
+    private static boolean asksReview(Prospect prospect) {
+        ModulePlan plan = prospect.compiled().plan();
+        return plan != null && plan.asksReview();
     }
 
     private static @Nullable String differences(Prospect prospect) {
@@ -194,6 +219,7 @@ public final class Publishing {
         Contract contract = prospect.contract();
         ReleaseEntry base = prospect.base();
         Release live = prospect.live();
+        Review approved = prospect.approved();
         KeptContract kept = new KeptContract(
                 contract.text(),
                 modules.facts(prospect.compiled().text()).text(),
@@ -209,7 +235,33 @@ public final class Publishing {
                 source(prospect),
                 prospect.compiled().text(),
                 kept,
+                asksReview(prospect),
+                prospect.approval().needed() && approved != null ? approved.id() : null,
                 live == null ? null : live.id());
+    }
+
+    /**
+     * Asks for the approval of those modules that need one and do not have it.
+     *
+     * @return the reviews that wait or stand, in the order of the modules; null where none is needed
+     * @throws Objected when one of them could not be published even if it was approved
+     * @throws VersionTaken when one of the versions is published already with another text
+     * @throws ReviewClosed when too many wait already
+     */
+    public List<@Nullable Review> ask(List<Prospect> prospects, Words words, Publisher by)
+            throws Objected, VersionTaken, ReviewClosed {
+        refuseTaken(prospects);
+        List<Objection> objections = prospects.stream()
+                .flatMap(prospect -> objection(prospect, words.breaking()).stream())
+                .toList();
+        if (!objections.isEmpty()) {
+            throw new Objected(objections);
+        }
+        List<@Nullable Review> reviews = new ArrayList<>();
+        for (Prospect prospect : prospects) {
+            reviews.add(prospect.approval().needed() ? records.reviews().ask(release(prospect, words), by) : null);
+        }
+        return reviews;
     }
 
     /**
