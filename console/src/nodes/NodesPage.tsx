@@ -7,7 +7,7 @@ import { when } from "../parts/when";
 
 const EVERY_MILLIS = 3000;
 
-const colours: Record<Node["state"], string> = { serving: "success", leaving: "warning", silent: "error" };
+const colours: Record<Node["state"], string> = { serving: "processing", leaving: "warning", silent: "error" };
 
 /** The services that run over the same records: which program, since when, how far each is, and what it cannot serve. */
 export function NodesPage() {

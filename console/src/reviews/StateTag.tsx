@@ -2,8 +2,8 @@ import { Tag } from "antd";
 import type { Review } from "../api/http";
 
 const colours: Record<Review["state"], string> = {
-  open: "processing",
-  approved: "success",
+  open: "warning",
+  approved: "processing",
   declined: "error",
   withdrawn: "default",
   published: "default",

@@ -11,7 +11,7 @@ import tidybridge.service.live.LiveModules;
 
 /**
  * Whoever changes something through one node and then asks another sees it: before a call of the management API is answered, the node takes
- * over what others changed. That costs two short looks at the records.
+ * over what others changed. That costs two short looks at the records. Just after the start such a call waits until everything is compiled.
  */
 final class DeskCatchUp implements HandlerInterceptor {
 
@@ -29,6 +29,7 @@ final class DeskCatchUp implements HandlerInterceptor {
     public boolean preHandle(HttpServletRequest request, HttpServletResponse response, Object handler) {
         if (Visitor.of(request).caller().isKnown()) {
             access.catchUp();
+            modules.whole();
             try {
                 modules.catchUp();
             } catch (RuntimeException e) {

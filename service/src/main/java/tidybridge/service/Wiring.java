@@ -14,11 +14,13 @@ import java.util.stream.Collectors;
 import org.apache.catalina.core.StandardHost;
 import org.apache.catalina.valves.RemoteIpValve;
 import org.jspecify.annotations.Nullable;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.boot.tomcat.servlet.TomcatServletWebServerFactory;
 import org.springframework.boot.web.server.WebServerFactoryCustomizer;
 import org.springframework.boot.web.server.autoconfigure.ServerProperties;
 import org.springframework.boot.web.servlet.FilterRegistrationBean;
 import org.springframework.boot.web.servlet.ServletRegistrationBean;
+import org.springframework.context.ApplicationListener;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.context.annotation.Fallback;
@@ -174,6 +176,12 @@ class Wiring {
         return LiveModules.load(records, sources, compiler, continuation, maskKey, clock);
     }
 
+    /** Compiling would hold up everything else that the start consists of. */
+    @Bean
+    ApplicationListener<ApplicationReadyEvent> compilingOnceStarted(LiveModules modules) {
+        return ready -> modules.compileRest();
+    }
+
     @Bean
     Publishing publishing(LiveModules modules, TextCompiler compiler, Records records) {
         return new Publishing(modules, compiler, records);
@@ -252,7 +260,7 @@ class Wiring {
                 credentials,
                 clock,
                 settings.issuer(),
-                () -> live.now().privileges());
+                () -> live.whole().privileges());
         FilterRegistrationBean<Filter> registration = new FilterRegistrationBean<>(endpoints.filter());
         registration.setUrlPatterns(TokenEndpoints.PATHS);
         return registration;

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static tidybridge.service.Together.atOnce;
 
 import java.net.http.HttpResponse;
+import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -16,7 +17,10 @@ import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
+import tidybridge.core.answer.MaskKey;
 import tidybridge.core.definition.SourceDefinition;
+import tidybridge.core.page.Continuation;
+import tidybridge.core.plan.ModulePlan;
 import tidybridge.demo.DemoDatabase;
 import tidybridge.demo.TestDatabase;
 import tidybridge.engine.SourceSettings;
@@ -26,6 +30,7 @@ import tidybridge.records.Records;
 import tidybridge.records.ReleaseChanges;
 import tidybridge.service.live.LiveModule;
 import tidybridge.service.live.LiveModules;
+import tidybridge.service.live.TextCompiler;
 import tools.jackson.databind.JsonNode;
 
 /** What is live changes without anybody waiting for it, however many change it at once. */
@@ -71,6 +76,43 @@ class ReconcileTest {
         assertThat(live).containsOnly(true);
         for (int i = 1; i <= 12; i++) {
             assertThat(value("counter" + i).asInt()).isEqualTo(i);
+        }
+    }
+
+    /** A service that has just started compiles a module when its first caller comes, and the others meanwhile. */
+    @Test
+    void justAfterTheStartEachModuleIsCompiledForItsFirstCaller() throws Exception {
+        assertThat(publish("early", "1.0.0", 1).statusCode()).isEqualTo(200);
+        assertThat(publish("late", "1.0.0", 1).statusCode()).isEqualTo(200);
+        try (LiveModules started = LiveModules.load(
+                service.context().getBean(Records.class),
+                service.context().getBean(Sources.class),
+                service.context().getBean(TextCompiler.class),
+                service.context().getBean(Continuation.class),
+                service.context().getBean(MaskKey.class),
+                Clock.systemUTC())) {
+            assertThat(started.now().isPartial()).isTrue();
+            assertThat(started.now().module("early/v1").state()).isEqualTo(LiveModule.State.PENDING);
+            assertThat(atOnce(
+                                    8,
+                                    () -> started.completed("/early/v1/n")
+                                            .module("early/v1")
+                                            .plan())
+                            .stream()
+                            .distinct())
+                    .as("compiled once, for all who came")
+                    .hasSize(1)
+                    .doesNotContainNull();
+            assertThat(started.now().module("late/v1").state()).isEqualTo(LiveModule.State.PENDING);
+            ModulePlan early = started.now().module("early/v1").plan();
+            // another node publishes before this one has come to it
+            assertThat(publish("late", "1.1.0", 2).statusCode()).isEqualTo(200);
+            started.catchUp();
+            started.compileRest();
+            assertThat(started.whole().isPartial()).isFalse();
+            assertThat(started.now().module("late/v1").release().version()).hasToString("1.1.0");
+            assertThat(started.now().module("late/v1").state()).isEqualTo(LiveModule.State.SERVED);
+            assertThat(started.now().module("early/v1").plan()).isSameAs(early);
         }
     }
 

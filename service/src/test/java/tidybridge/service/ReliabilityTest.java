@@ -76,6 +76,61 @@ class ReliabilityTest {
         return calls;
     }
 
+    /** Source and record store lie in the same server here, so both go away in the middle of it. */
+    @Test
+    void aPublishThatLosesItsDatabaseIsWholeOrNotThere() throws Exception {
+        try (RunningService service = RunningService.fresh();
+                ExecutorService publisher = Executors.newSingleThreadExecutor()) {
+            assertThat(service.publish(YAML, Map.of("value.sql", "select 0 as v"))
+                            .statusCode())
+                    .isEqualTo(200);
+            AtomicBoolean stop = new AtomicBoolean();
+            Future<List<String>> told = publisher.submit(() -> publishUntil(service, stop));
+            for (int i = 0; i < 3; i++) {
+                Thread.sleep(300 + 130L * i);
+                TestDatabase.without(() -> Thread.sleep(700));
+            }
+            stop.set(true);
+            List<String> acknowledged = told.get();
+            awaitOk(service, "/api/changing/v1/value", Duration.ofSeconds(2));
+            List<String> kept = RunningService.json(service.desk("/desk/releases/changing"))
+                    .path("releases")
+                    .valueStream()
+                    .map(release -> release.path("version").asString())
+                    .toList();
+            assertThat(kept).containsAll(acknowledged);
+            for (String version : kept) {
+                assertThat(RunningService.json(service.desk("/desk/releases/changing/" + version))
+                                .has("contract"))
+                        .as("a release has its contract, " + version)
+                        .isTrue();
+            }
+            assertThat(service.get("/api/changing/v1/value").body())
+                    .as("what was published last is live")
+                    .isEqualTo("{\"value\":" + kept.getFirst().split("\\.")[1] + "}");
+        }
+    }
+
+    /** The versions that were told to be published; whoever is not told gets one sentence, and goes on with the same version. */
+    private static List<String> publishUntil(RunningService service, AtomicBoolean stop) throws Exception {
+        List<String> acknowledged = new ArrayList<>();
+        int next = 1;
+        while (!stop.get()) {
+            String version = "1." + next + ".0";
+            HttpResponse<String> response =
+                    service.publish(YAML.replace("1.0.0", version), Map.of("value.sql", "select " + next + " as v"));
+            if (response.statusCode() == 200) {
+                acknowledged.add(version);
+                next++;
+            } else {
+                assertThat(response.statusCode()).as(response.body()).isEqualTo(503);
+                assertThat(RunningService.json(response).path("detail").asString())
+                        .contains("does not answer");
+            }
+        }
+        return acknowledged;
+    }
+
     @Test
     void aDatabaseThatIsGoneIsSaidAtOnceAndUsedAgainWhenItIsBack() throws Exception {
         try (RunningService service = RunningService.fresh()) {

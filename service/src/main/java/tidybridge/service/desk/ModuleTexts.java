@@ -7,10 +7,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.concurrent.ExecutionException;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.Future;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import tidybridge.core.access.Role;
@@ -18,14 +14,13 @@ import tidybridge.core.definition.ModuleText;
 import tidybridge.core.plan.ModulePlan;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.engine.Source;
+import tidybridge.service.live.AtOnce;
 import tidybridge.service.live.LiveModules;
 import tidybridge.service.live.TextCompiler;
 
 /** Reads the texts of modules from requests, and compiles them in place of what is live. Thread-safe. */
 @Component
 class ModuleTexts {
-
-    private static final int AT_ONCE = 4;
 
     private final LiveModules modules;
     private final TextCompiler compiler;
@@ -41,25 +36,12 @@ class ModuleTexts {
      * @param roles all that there will be
      */
     List<TextCompiler.Compiled> compile(List<ModuleText> texts, List<Role> roles) {
-        try (ExecutorService workers = Executors.newFixedThreadPool(AT_ONCE)) {
-            List<Future<TextCompiler.Compiled>> compiling = texts.stream()
-                    .map(text -> workers.submit(() -> compiler.compile(text, modules::operationIds, roles)))
-                    .toList();
-            List<TextCompiler.Compiled> compiled = new ArrayList<>();
-            for (Future<TextCompiler.Compiled> one : compiling) {
-                compiled.add(one.get());
-            }
-            return compiled;
-        } catch (ExecutionException e) {
-            if (e.getCause() instanceof Source.Unreachable unreachable) {
-                throw new DeskRefusal(
-                        ProblemKind.SOURCE_UNAVAILABLE,
-                        "A source does not answer, so nothing can be checked against it: " + unreachable.getMessage());
-            }
-            throw new IllegalStateException(e.getCause());
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            throw new IllegalStateException("interrupted while compiling", e);
+        try {
+            return AtOnce.map(texts, text -> compiler.compile(text, modules::operationIds, roles));
+        } catch (Source.Unreachable e) {
+            throw new DeskRefusal(
+                    ProblemKind.SOURCE_UNAVAILABLE,
+                    "A source does not answer, so nothing can be checked against it: " + e.getMessage());
         }
     }
 

@@ -121,6 +121,10 @@ public final class GatewayServlet extends HttpServlet {
         int[] captures = new int[2 * Router.MOST_CAPTURES];
         Live live = modules.now();
         Target target = live.match(path, PREFIX, captures);
+        if (live.isPartial() && !(target instanceof Target.Operations)) {
+            live = modules.completed(path.substring(PREFIX));
+            target = live.match(path, PREFIX, captures);
+        }
         LiveModule module =
                 target == null ? new UnknownAddress(live, path.substring(PREFIX)).module() : target.module();
         if (module != null) {

@@ -33,9 +33,11 @@ public final class Live {
     private final Router<Target> router;
     private final Set<String> privileges;
     private final Map<String, RetiredModule> retired;
+    private final boolean partial;
 
     Live(Collection<LiveModule> all, Map<String, RetiredModule> retired, Continuation continuation, MaskKey maskKey) {
         this.retired = Map.copyOf(retired);
+        this.partial = all.stream().anyMatch(module -> module.state() == LiveModule.State.PENDING);
         Router.Builder<Target> routes = new Router.Builder<>();
         for (LiveModule module : all) {
             modules.put(module.identity(), module);
@@ -119,6 +121,11 @@ public final class Live {
         }
         names.add("OPTIONS");
         return String.join(", ", names);
+    }
+
+    /** True just after the start, while some modules are not compiled yet. */
+    public boolean isPartial() {
+        return partial;
     }
 
     /** Matches a path that starts with the slash before the module's name; see {@link Router#match}. */

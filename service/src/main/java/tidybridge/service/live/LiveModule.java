@@ -36,6 +36,9 @@ public record LiveModule(
         @Nullable ReferenceFiles reference,
         @Nullable String trouble,
         List<Finding> findings) {
+
+    private static final String BEING_COMPILED = "It is being compiled, since the service has just started.";
+
     public LiveModule {
         needs = List.copyOf(needs);
         findings = List.copyOf(findings);
@@ -79,6 +82,11 @@ public record LiveModule(
                 release, identity(release), said.needs(), said.admission(), null, null, null, trouble, findings);
     }
 
+    /** It was live when the service started, and is compiled at the latest when its first caller comes. */
+    static LiveModule pending(Release release) {
+        return unfit(release, Said.of(Optional.empty()), BEING_COMPILED, List.of());
+    }
+
     /** What a text says of its callers. */
     record Said(List<Needs> needs, Admission admission) {
 
@@ -115,6 +123,8 @@ public record LiveModule(
         SERVED,
         /** In an earlier release, until the one that should be live can be served. */
         BEHIND,
+        /** As soon as it is compiled, a moment after the start. */
+        PENDING,
         /** Not before its source answers. */
         WAITING,
         /** Not at all. */
@@ -130,6 +140,9 @@ public record LiveModule(
     public State state() {
         if (plan != null) {
             return trouble == null ? State.SERVED : State.BEHIND;
+        }
+        if (BEING_COMPILED.equals(trouble)) {
+            return State.PENDING;
         }
         return findings.isEmpty() ? State.WAITING : State.UNFIT;
     }

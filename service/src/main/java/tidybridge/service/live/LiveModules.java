@@ -53,6 +53,9 @@ public final class LiveModules implements AutoCloseable {
     private static final Logger LOG = LoggerFactory.getLogger(LiveModules.class);
     private static final long RETRY_SECONDS = 1;
 
+    /** Whenever something changes, all routes are put together anew. */
+    private static final int INSTALLED_TOGETHER = 40;
+
     /** No statement runs longer. */
     private static final long DRAIN_MINUTES = OperationDefinition.LONGEST_TIMEOUT.toMinutes();
 
@@ -71,6 +74,7 @@ public final class LiveModules implements AutoCloseable {
     private long installed;
     private volatile long settled = -1;
     private volatile Map<String, RetiredModule> retired = Map.of();
+    private volatile FirstCompilation first = new FirstCompilation(List.of(), LiveModule::pending);
     private volatile Live live;
 
     private LiveModules(
@@ -91,7 +95,7 @@ public final class LiveModules implements AutoCloseable {
         this.live = new Live(List.of(), Map.of(), continuation, maskKey);
     }
 
-    /** Loads what the records say is live. */
+    /** Loads what the records say is live; it is compiled when it is called, or once {@link #compileRest} is asked for. */
     public static LiveModules load(
             Records records,
             Sources sources,
@@ -100,17 +104,91 @@ public final class LiveModules implements AutoCloseable {
             MaskKey maskKey,
             Clock clock) {
         LiveModules modules = new LiveModules(records, sources, compiler, continuation, maskKey, clock);
-        modules.reconcile();
-        modules.background.execute(modules::keepPromises);
+        modules.begin();
         modules.background.scheduleWithFixedDelay(
                 modules::retryWaiting, RETRY_SECONDS, RETRY_SECONDS, TimeUnit.SECONDS);
         modules.others.begin();
         return modules;
     }
 
-    /** What is live now. Ask once a request. */
+    /** What is live now. Ask once a request. Just after the start some of it may not be compiled yet. */
     public Live now() {
         return live;
+    }
+
+    /** The same once all of it is compiled. */
+    public Live whole() {
+        first.await();
+        return live;
+    }
+
+    /**
+     * The same once all major versions of one module are compiled.
+     *
+     * @param path begins with the slash before the module's name
+     */
+    public Live completed(String path) {
+        int end = path.indexOf('/', 1);
+        String name = path.substring(Math.min(1, path.length()), end < 0 ? path.length() : end);
+        settle(live.modules().stream()
+                .filter(module -> module.state() == LiveModule.State.PENDING)
+                .map(LiveModule::release)
+                .filter(release -> release.module().equals(name))
+                .map(first::compiled)
+                .toList());
+        return live;
+    }
+
+    /** Takes over what the records say is live, without compiling it. */
+    private void begin() {
+        long ticket = tickets.incrementAndGet();
+        Releases.LiveNow now = records.releases().liveNow();
+        Map<Long, Release> releases = new HashMap<>();
+        records.releases().of(now.releases()).forEach(release -> releases.put(release.id(), release));
+        List<Release> inOrder = now.releases().stream()
+                .map(releases::get)
+                .filter(Objects::nonNull)
+                .toList();
+        TextCompiler.Releases compiling = compiler.new Releases(promises);
+        first = new FirstCompilation(inOrder, compiling::compile);
+        install(ticket, now.change(), inOrder.stream().map(LiveModule::pending).toList(), retired());
+    }
+
+    /** Begins to compile, in the background, what nobody has called yet. */
+    public void compileRest() {
+        background.execute(this::compilePending);
+    }
+
+    private void compilePending() {
+        try {
+            List<Release> releases = first.releases();
+            for (int i = 0; i < releases.size(); i += INSTALLED_TOGETHER) {
+                List<Release> some = releases.subList(i, Math.min(i + INSTALLED_TOGETHER, releases.size()));
+                settle(AtOnce.map(some, first::compiled));
+            }
+        } catch (RuntimeException e) {
+            LOG.error("What is live could not be compiled", e);
+        } finally {
+            first.end();
+        }
+        keepPromises();
+    }
+
+    /** Puts modules in place that were not compiled yet. */
+    private synchronized void settle(List<LiveModule> made) {
+        Map<Long, LiveModule> byRelease = new HashMap<>();
+        made.forEach(module -> byRelease.put(module.release().id(), module));
+        if (!byRelease.isEmpty()) {
+            install(live.modules().stream()
+                    .map(module -> module.state() == LiveModule.State.PENDING
+                            ? byRelease.getOrDefault(module.release().id(), module)
+                            : module)
+                    .toList());
+        }
+    }
+
+    private void install(List<LiveModule> modules) {
+        live = new Live(modules, retired, continuation, maskKey);
     }
 
     /** The number of the newest change of what should be live that is taken over here; negative before the first look. */
@@ -168,8 +246,8 @@ public final class LiveModules implements AutoCloseable {
         List<Long> missing =
                 wanted.stream().filter(id -> !known.containsKey(id)).toList();
         TextCompiler.Releases compiling = compiler.new Releases(promises);
-        for (Release release : records.releases().of(missing)) {
-            known.put(release.id(), orBefore(compiling.compile(release)));
+        for (LiveModule made : compiling.compile(records.releases().of(missing))) {
+            known.put(made.release().id(), orBefore(made));
         }
         install(
                 ticket,
@@ -208,13 +286,18 @@ public final class LiveModules implements AutoCloseable {
             settled = change;
             retired = gone;
             news.forget();
-            live = new Live(modules.stream().map(this::latest).toList(), gone, continuation, maskKey);
+            install(modules.stream().map(this::latest).toList());
         }
     }
 
     /** The module as it is live already, with what was noted of it meanwhile; a new one as it is. */
     private LiveModule latest(LiveModule module) {
         LiveModule now = live.module(module.identity());
+        if (now != null
+                && module.state() == LiveModule.State.PENDING
+                && now.release().id() == module.release().id()) {
+            return now;
+        }
         return now != null && now.plan() != null && now.plan() == module.plan() && !module.isBehind() && !now.isBehind()
                 ? now
                 : module;
@@ -229,7 +312,9 @@ public final class LiveModules implements AutoCloseable {
         while (!old.isEmpty()) {
             TextCompiler.Releases compiling = compiler.new Releases(promises);
             Map<Long, LiveModule> made = new HashMap<>();
-            old.forEach(module -> made.put(module.release().id(), compiling.compile(module.release())));
+            compiling
+                    .compile(old.stream().map(LiveModule::release).toList())
+                    .forEach(module -> made.put(module.release().id(), module));
             replace(made);
             old = old(module -> false);
         }
@@ -242,13 +327,9 @@ public final class LiveModules implements AutoCloseable {
     }
 
     private synchronized void replace(Map<Long, LiveModule> made) {
-        live = new Live(
-                live.modules().stream()
-                        .map(module -> made.getOrDefault(module.release().id(), module))
-                        .toList(),
-                retired,
-                continuation,
-                maskKey);
+        install(live.modules().stream()
+                .map(module -> made.getOrDefault(module.release().id(), module))
+                .toList());
     }
 
     /** False for a module over a source that is defined in another way now, or no longer. */
@@ -380,7 +461,7 @@ public final class LiveModules implements AutoCloseable {
         List<LiveModule> more = live.modules().stream()
                 .map(module -> module.identity().equals(identity) ? module.with(finding) : module)
                 .toList();
-        live = new Live(more, retired, continuation, maskKey);
+        install(more);
     }
 
     @Override

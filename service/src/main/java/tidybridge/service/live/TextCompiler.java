@@ -2,11 +2,11 @@ package tidybridge.service.live;
 
 import java.time.Duration;
 import java.util.Collection;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
@@ -145,13 +145,24 @@ public final class TextCompiler {
                 .orElse(List.of());
     }
 
-    /** Compiles several releases; a source that did not answer for one is not waited for again for the others. */
+    /**
+     * Compiles several releases, a few at once because each waits for its source. A source that did not answer for one is not waited for
+     * again for the others.
+     */
     final class Releases {
-        private final Set<String> silent = new HashSet<>();
+        private final Set<String> silent = ConcurrentHashMap.newKeySet();
         private final Promises promises;
 
         Releases(Promises promises) {
             this.promises = promises;
+        }
+
+        /** What became of them, in the same order. */
+        List<LiveModule> compile(List<Release> releases) {
+            if (releases.size() < 2) {
+                return releases.stream().map(this::compile).toList();
+            }
+            return AtOnce.map(releases, this::compile);
         }
 
         LiveModule compile(Release release) {

@@ -147,7 +147,7 @@ public final class Nodes implements AutoCloseable {
 
     private NodeEntry entry() {
         List<NodeEntry.Trouble> troubles = modules.now().modules().stream()
-                .filter(module -> module.state() != LiveModule.State.SERVED)
+                .filter(module -> module.trouble() != null && module.state() != LiveModule.State.PENDING)
                 .limit(NodeEntry.MOST_TROUBLES)
                 .map(module -> new NodeEntry.Trouble(module.identity(), String.valueOf(module.trouble())))
                 .toList();
