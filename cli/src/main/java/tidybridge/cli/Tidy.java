@@ -48,6 +48,7 @@ public final class Tidy extends TidyCommand {
         COMMANDS.put("carry", CarryCommand::new);
         COMMANDS.put("history", HistoryCommand::new);
         COMMANDS.put("nodes", NodesCommand::new);
+        COMMANDS.put("backup", BackupCommand::new);
         COMMANDS.put("review", ReviewCommand::new);
         COMMANDS.put("revert", RevertCommand::new);
         COMMANDS.put("retire", RetireCommand::new);

@@ -4,20 +4,27 @@ import static tidybridge.records.generated.Tables.SERVICE_SECRET;
 
 import com.zaxxer.hikari.HikariConfig;
 import com.zaxxer.hikari.HikariDataSource;
+import java.io.IOException;
+import java.io.OutputStream;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.Instant;
 import java.util.Optional;
+import java.util.function.BiConsumer;
 import java.util.function.Supplier;
 import javax.sql.DataSource;
 import org.flywaydb.core.Flyway;
 import org.flywaydb.core.api.FlywayException;
+import org.flywaydb.core.api.configuration.FluentConfiguration;
 import org.jooq.DSLContext;
 import org.jooq.SQLDialect;
 import org.jooq.conf.Settings;
 import org.jooq.impl.DSL;
+import tidybridge.core.archive.Manifest;
+import tidybridge.core.archive.StoreArchive;
 
 /** The record store. Thread-safe; every change is one transaction. */
 public final class Records implements AutoCloseable {
@@ -57,12 +64,43 @@ public final class Records implements AutoCloseable {
     }
 
     private static void migrate(DataSource store) {
-        Flyway.configure(Records.class.getClassLoader())
+        flyway(store).load().migrate();
+    }
+
+    static FluentConfiguration flyway(DataSource store) {
+        return Flyway.configure(Records.class.getClassLoader())
                 .dataSource(store)
                 .locations("classpath:tidybridge/records/migrations")
-                .table("schema_version")
-                .load()
-                .migrate();
+                .table("schema_version");
+    }
+
+    /**
+     * Fills an empty store from an archive.
+     *
+     * @param progress is told each table, with its rows
+     * @throws RecordsFailure in one sentence when that is not possible; nothing is in the store then
+     */
+    public static void restore(RecordsSettings settings, StoreArchive archive, BiConsumer<String, Long> progress)
+            throws IOException {
+        RecordsSettings.Owner owner = settings.owner();
+        String user = owner == null ? settings.user() : owner.user();
+        String password = owner == null ? settings.password() : owner.password();
+        try (HikariDataSource store = new HikariDataSource(config(settings, user, password))) {
+            StoreImport.fill(store, archive, progress);
+        }
+        // gives the service's own user what it needs
+        open(settings).close();
+    }
+
+    /**
+     * Writes the whole store, as it is at this moment, into an archive.
+     *
+     * @param out is not closed
+     * @param program says which program writes it
+     * @throws RecordsFailure when the store cannot be read
+     */
+    public Manifest archive(OutputStream out, String program, Instant at) throws IOException {
+        return StoreExport.write(pool, out, program, at);
     }
 
     /** Has the owner make the tables, and give the service's user what it needs of them and no more. */
@@ -112,7 +150,7 @@ public final class Records implements AutoCloseable {
         return config;
     }
 
-    private static String rootReason(Throwable e) {
+    static String rootReason(Throwable e) {
         Throwable root = e;
         while (root.getCause() != null) {
             root = root.getCause();

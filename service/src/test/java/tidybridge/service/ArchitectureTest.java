@@ -203,7 +203,7 @@ class ArchitectureTest {
                     + "|service\\.gateway\\.OperationCall\\.withoutParameters"
                     + "|service\\.run\\.(ChangeRun|EntityTags|Refusal|StateCheck)\\..*"
                     + "|service\\.run\\.ReadRun\\.(writeFile|mediaType)"
-                    + "|service\\.live\\.(LiveModules\\.(note|keep)|ReferenceFiles\\..*)"
+                    + "|service\\.live\\.(LiveModules\\.(note|keep|completed)|ReferenceFiles\\..*)"
                     + "|service\\.(Problems|trial|access\\.(Challenge|SignIns|AccessBook|AccessChanges))\\..*"
                     + "|service\\.access\\.(LiveAccess\\.lookQuietly|Credentials\\.byField)"
                     + "|core\\.problem\\..*|core\\.text\\..*|core\\.condition\\..*"

@@ -256,6 +256,15 @@ class ConsoleTest {
     }
 
     @Test
+    void theNodesAreListed() throws Exception {
+        signIn();
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Nodes"))
+                .click();
+        assertThat(page.locator("tr.ant-table-row").filter(new Locator.FilterOptions().setHasText("answers you")))
+                .containsText("serving");
+    }
+
+    @Test
     void aMistakeStandsBesideItsField() throws Exception {
         signIn();
         openOperation("GET /berths Berths free for a whole stay");

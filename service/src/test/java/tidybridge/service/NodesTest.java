@@ -85,6 +85,42 @@ class NodesTest {
         assertThat(other.get("/api/shared/changes").body()).contains("was retired");
     }
 
+    @Test
+    void everyNodeIsKnownToTheOthers() throws Exception {
+        for (RunningService node : List.of(one, other)) {
+            JsonNode nodes = RunningService.json(node.desk("/desk/nodes")).path("nodes");
+            assertThat(nodes.valueStream().map(each -> each.path("state").asString()))
+                    .containsExactly("serving", "serving");
+            assertThat(nodes.valueStream().filter(each -> each.path("here").asBoolean()))
+                    .hasSize(1);
+            assertThat(nodes.path(0).path("version").asString()).matches("0\\.1\\.0, built \\d{4}-.*Z");
+            assertThat(node.get("/ready").body()).isEqualTo("ready\n");
+            assertThat(node.send("GET", "/ready", "", "X-Forwarded-Host", "elsewhere.example")
+                            .statusCode())
+                    .isEqualTo(200);
+            assertThat(node.desk("/desk/metrics").body()).contains("tidy_nodes{state=\"serving\"} 2.0");
+        }
+    }
+
+    /** Whoever changes something through one node and then asks the other, as a proxy has them do, sees it. */
+    @Test
+    void theManagementApiShowsWhatAnyNodeWasTold() throws Exception {
+        for (int i = 1; i <= 5; i++) {
+            RunningService told = i % 2 == 0 ? one : other;
+            RunningService asked = i % 2 == 0 ? other : one;
+            publish(told, "seen", "1." + i + ".0", i);
+            assertThat(RunningService.json(asked.desk("/desk/modules/seen/v1"))
+                            .path("version")
+                            .asString())
+                    .isEqualTo("1." + i + ".0");
+            String name = Callers.fresh("seen");
+            assertThat(told.send("PUT", "/desk/roles/" + name, "{\"holds\":[\"tolls.read\"]}", told.signed())
+                            .statusCode())
+                    .isEqualTo(200);
+            assertThat(asked.desk("/desk/roles").body()).contains(name);
+        }
+    }
+
     /** Another node could compile it; this one says why it cannot, and goes on with what it has until it can. */
     @Test
     void aNodeThatCannotServeAReleaseGoesOnWithTheOneBefore() throws Exception {
@@ -114,6 +150,22 @@ class NodesTest {
                 .contains("n.sql");
         assertThat(module.path("served").asBoolean()).isTrue();
         assertThat(one.get("/api/behind/v1/n").body()).contains("\"value\":1");
+        JsonNode elsewhere =
+                RunningService.json(other.desk("/desk/modules/behind/v1")).path("elsewhere");
+        for (int i = 0; i < 200 && elsewhere.isEmpty(); i++) {
+            Thread.sleep(20);
+            elsewhere =
+                    RunningService.json(other.desk("/desk/modules/behind/v1")).path("elsewhere");
+        }
+        assertThat(elsewhere.path(0).path("words").asString())
+                .as("the other nodes tell it too")
+                .startsWith("This node goes on with 1.0.0");
+        assertThat(RunningService.json(other.desk("/desk/nodes"))
+                        .path("nodes")
+                        .valueStream()
+                        .flatMap(node -> node.path("troubles").valueStream())
+                        .map(trouble -> trouble.path("module").asString()))
+                .contains("behind/v1");
         // what can be served is taken over at once
         publish(other, "behind", "1.1.1", 3);
         assertThat(until(one, "behind", "\"value\":3")).isLessThan(Duration.ofSeconds(1));

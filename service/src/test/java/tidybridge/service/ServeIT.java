@@ -11,7 +11,9 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -110,11 +112,12 @@ class ServeIT {
                 Map.entry("TIDY_RECORDS_OWNERSECRETENV", "RECORDS_OWNER_PASSWORD"));
     }
 
-    @Test
-    void anOwnWorkspaceIsServedAndTheCommandsFindTheService() throws Exception {
-        Path workspace = workspace();
+    /** Does something with a service that is started for it. */
+    private void served(
+            Map<String, String> environment, Path workspace, String greeting, TestDatabase.ThrowingRunnable work)
+            throws Exception {
         Path output = folder.resolve("serve.out");
-        Process serving = tidy(settings(), "serve", "--folder", workspace.toString())
+        Process serving = tidy(environment, "serve", "--folder", workspace.toString())
                 .redirectOutput(output.toFile())
                 .start();
         try {
@@ -122,24 +125,66 @@ class ServeIT {
                 assertThat(serving.isAlive()).as(Files.readString(output)).isTrue();
                 TimeUnit.MILLISECONDS.sleep(100);
             }
-            assertThat(Files.readString(output)).contains("Ready at http://127.0.0.1:" + port + " with 0 modules;");
+            assertThat(Files.readString(output)).contains("Ready at http://127.0.0.1:" + port + " with " + greeting);
+            work.run();
+        } finally {
+            serving.destroy();
+            assertThat(serving.waitFor(30, TimeUnit.SECONDS)).isTrue();
+        }
+        assertThat(Files.readString(output)).doesNotContain("tidy:").doesNotContain("Exception");
+    }
+
+    private static void assertItemIsServed() throws Exception {
+        HttpResponse<String> item = HttpClient.newHttpClient()
+                .send(
+                        HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/api/items/v1/items/1"))
+                                .build(),
+                        HttpResponse.BodyHandlers.ofString());
+        assertThat(item.body()).isEqualTo("{\"id\":1,\"name\":\"Rope\",\"price\":12.50}");
+    }
+
+    @Test
+    void anOwnWorkspaceIsServedAndTheCommandsFindTheService() throws Exception {
+        Path workspace = workspace();
+        Path archive = folder.resolve("records.zip");
+        served(settings(), workspace, "0 modules;", () -> {
             assertThat(ended(tidy(Map.of(), "source", "test", "shop")).output()).contains("The source can be used.");
             assertThat(ended(tidy(Map.of(), "check", "--with-sources", "--folder", workspace.toString()))
                             .code())
                     .isZero();
             Ended published = ended(tidy(Map.of(), "publish").directory(workspace.toFile()));
             assertThat(published.code()).as(published.output()).isZero();
-            HttpResponse<String> item = HttpClient.newHttpClient()
-                    .send(
-                            HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/api/items/v1/items/1"))
-                                    .build(),
-                            HttpResponse.BodyHandlers.ofString());
-            assertThat(item.body()).isEqualTo("{\"id\":1,\"name\":\"Rope\",\"price\":12.50}");
-        } finally {
-            serving.destroy();
-            assertThat(serving.waitFor(30, TimeUnit.SECONDS)).isTrue();
-        }
-        assertThat(Files.readString(output)).doesNotContain("tidy:").doesNotContain("Exception");
+            assertItemIsServed();
+            Ended backup = ended(tidy(Map.of(), "backup", archive.toString()));
+            assertThat(backup.code()).as(backup.output()).isZero();
+            assertThat(Files.getPosixFilePermissions(archive)).isEqualTo(PosixFilePermissions.fromString("rw-------"));
+        });
+        restoreElsewhere(workspace, archive);
+    }
+
+    /** Another record store takes the archive, and a service over it goes on. */
+    private void restoreElsewhere(Path workspace, Path archive) throws Exception {
+        TestDatabase.execute(
+                "",
+                "create or replace database tidy_records_moved",
+                "grant all on tidy_records_moved.* to tidy_owner@127.0.0.1 with grant option");
+        Map<String, String> moved = new HashMap<>(settings());
+        moved.put("TIDY_RECORDS_SCHEMA", "tidy_records_moved");
+        Path cut = folder.resolve("cut.zip");
+        byte[] whole = Files.readAllBytes(archive);
+        Files.write(cut, Arrays.copyOf(whole, whole.length - 100));
+        Ended damaged = ended(tidy(moved, "restore", cut.toString()));
+        assertThat(damaged.code()).isEqualTo(1);
+        assertThat(damaged.output())
+                .isEqualTo("tidy: " + cut
+                        + " is not a whole archive of a record store: it is no ZIP archive, or its end is missing.\n");
+        Ended restored = ended(tidy(moved, "restore", archive.toString()));
+        assertThat(restored.code()).as(restored.output()).isZero();
+        assertThat(restored.output()).contains("module_release", "is as it was then; start the service over it.");
+        Ended again = ended(tidy(moved, "restore", archive.toString()));
+        assertThat(again.code()).isEqualTo(1);
+        assertThat(again.output()).contains("The record store is in use already");
+        served(moved, workspace, "1 module;", ServeIT::assertItemIsServed);
     }
 
     /** A process without memory must not go on half alive; one that starts again and again is no service either. */

@@ -15,7 +15,9 @@ public enum ServicePrivilege {
     /** Reading the sources' definitions anew. */
     OPERATE("tidy.operate"),
     /** Giving people and client applications roles, and taking them away. */
-    GIVE_ACCESS("tidy.give-access");
+    GIVE_ACCESS("tidy.give-access"),
+    /** Taking all that the service remembers away as one file, its secrets among it. */
+    BACK_UP("tidy.back-up");
 
     private final String privilege;
 

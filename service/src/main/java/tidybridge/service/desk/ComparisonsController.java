@@ -31,7 +31,6 @@ import tidybridge.service.access.DeskNeeds;
 import tidybridge.service.access.LiveAccess;
 import tidybridge.service.desk.ReleaseViews.FileView;
 import tidybridge.service.desk.ReleaseViews.ProspectView;
-import tidybridge.service.live.LiveModules;
 import tidybridge.service.live.TextCompiler;
 import tidybridge.service.release.Prospect;
 import tidybridge.service.release.Publishing;
@@ -43,13 +42,13 @@ class ComparisonsController {
 
     private final Publishing publishing;
     private final ModuleTexts texts;
-    private final LiveModules modules;
+    private final TextCompiler compiler;
     private final Records records;
     private final LiveAccess access;
 
     ComparisonsController(
-            Publishing publishing, ModuleTexts texts, LiveModules modules, Records records, LiveAccess access) {
-        this.modules = modules;
+            Publishing publishing, ModuleTexts texts, TextCompiler compiler, Records records, LiveAccess access) {
+        this.compiler = compiler;
         this.publishing = publishing;
         this.texts = texts;
         this.records = records;
@@ -98,11 +97,11 @@ class ComparisonsController {
     @DeskNeeds(ServicePrivilege.TRY)
     CatalogsView catalogs(@RequestBody TextsRequest request) {
         List<ModuleText> all = ModuleTexts.of(request.modules());
-        modules.readAnewAfterRest(all.stream()
+        compiler.readAnewAfterRest(all.stream()
                 .flatMap(text -> ModuleReader.read(text, new Findings()).map(ModuleDefinition::source).stream())
                 .collect(Collectors.toSet()));
         return new CatalogsView(all.stream()
-                .map(text -> new CatalogView(text.folder(), modules.facts(text).text()))
+                .map(text -> new CatalogView(text.folder(), compiler.facts(text).text()))
                 .toList());
     }
 

@@ -1,7 +1,6 @@
 package tidybridge.service.live;
 
 import java.time.Clock;
-import java.time.Duration;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -17,12 +16,8 @@ import java.util.function.Predicate;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import tidybridge.core.answer.MaskKey;
-import tidybridge.core.contract.CatalogFacts;
-import tidybridge.core.definition.ModuleReader;
-import tidybridge.core.definition.ModuleText;
 import tidybridge.core.definition.OperationDefinition;
 import tidybridge.core.finding.Finding;
-import tidybridge.core.finding.Findings;
 import tidybridge.core.page.Continuation;
 import tidybridge.core.plan.ModulePlan;
 import tidybridge.core.plan.OperationIds;
@@ -372,26 +367,6 @@ public final class LiveModules implements AutoCloseable {
         }
         reconcile(ready);
         return published;
-    }
-
-    /** Reads anew what some sources hold, however lately that was read; one that does not answer stays as it is known. */
-    public void readAnew(Set<String> names) {
-        names.forEach(name -> sources.find(name).ifPresent(source -> Promises.readAnew(source, source::refresh)));
-    }
-
-    /** The same where a source has had its rest since it was read last. */
-    public void readAnewAfterRest(Set<String> names) {
-        names.forEach(name -> sources.find(name)
-                .ifPresent(source ->
-                        Promises.readAnew(source, () -> source.catalog().refreshed(Duration.ZERO))));
-    }
-
-    /** What the source of a module holds of that which its text names, as it was read last; unknown for a text that cannot be read, or without a source here. */
-    public CatalogFacts facts(ModuleText text) {
-        return ModuleReader.read(text, new Findings())
-                .flatMap(definition -> sources.find(definition.source()))
-                .map(source -> Promises.facts(text, source))
-                .orElse(CatalogFacts.UNKNOWN);
     }
 
     private static ModulePlan plan(TextCompiler.Compiled module) {

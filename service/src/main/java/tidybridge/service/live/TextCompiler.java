@@ -17,6 +17,7 @@ import tidybridge.core.advise.Proposal;
 import tidybridge.core.advise.Proposals;
 import tidybridge.core.catalog.Catalog;
 import tidybridge.core.compile.Compiler;
+import tidybridge.core.contract.CatalogFacts;
 import tidybridge.core.definition.ModuleDefinition;
 import tidybridge.core.definition.ModuleReader;
 import tidybridge.core.definition.ModuleText;
@@ -129,6 +130,26 @@ public final class TextCompiler {
                 "This service has no source '" + definition.source() + "'."
                         + Nearest.hint(definition.source(), sources.names()),
                 "Define it in the workspace.yaml this service reads, type './tidy source reload', or mend the name.");
+    }
+
+    /** Reads anew what some sources hold, however lately that was read; one that does not answer stays as it is known. */
+    public void readAnew(Set<String> names) {
+        names.forEach(name -> sources.find(name).ifPresent(source -> Promises.readAnew(source, source::refresh)));
+    }
+
+    /** The same where a source has had its rest since it was read last. */
+    public void readAnewAfterRest(Set<String> names) {
+        names.forEach(name -> sources.find(name)
+                .ifPresent(source ->
+                        Promises.readAnew(source, () -> source.catalog().refreshed(Duration.ZERO))));
+    }
+
+    /** What the source of a module holds of that which its text names, as it was read last; unknown for a text that cannot be read, or without a source here. */
+    public CatalogFacts facts(ModuleText text) {
+        return ModuleReader.read(text, new Findings())
+                .flatMap(definition -> sources.find(definition.source()))
+                .map(source -> Promises.facts(text, source))
+                .orElse(CatalogFacts.UNKNOWN);
     }
 
     /**

@@ -111,7 +111,7 @@ public final class DriftWatch implements AutoCloseable {
     }
 
     private void lookAtAll() {
-        modules.readAnew(modules.now().modules().stream()
+        compiler.readAnew(modules.now().modules().stream()
                 .map(LiveModule::plan)
                 .filter(Objects::nonNull)
                 .map(ModulePlan::source)
@@ -202,7 +202,7 @@ public final class DriftWatch implements AutoCloseable {
     private void addLost(LiveModule module, KeptContract kept, Set<Drift.Note> notes) {
         CatalogFacts counted = CatalogFacts.read(kept.catalog());
         CatalogComparison comparison =
-                CatalogComparison.of(counted, modules.facts(module.release().text()));
+                CatalogComparison.of(counted, compiler.facts(module.release().text()));
         OperationNames names = OperationNames.of(module.release().text(), counted.schema());
         for (CatalogDifference difference : comparison.differences()) {
             boolean breaking = switch (difference.kind()) {

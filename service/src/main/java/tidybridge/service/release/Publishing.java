@@ -177,7 +177,7 @@ public final class Publishing {
             throw new Objected(objections);
         }
         // what is kept is what later looks are held against
-        modules.readAnew(prospects.stream().map(Publishing::source).collect(Collectors.toSet()));
+        compiler.readAnew(prospects.stream().map(Publishing::source).collect(Collectors.toSet()));
         List<NewRelease> releases = new ArrayList<>();
         for (Prospect prospect : prospects) {
             releases.add(release(prospect, prospect.words(words)));
@@ -222,7 +222,7 @@ public final class Publishing {
         Review approved = prospect.approved();
         KeptContract kept = new KeptContract(
                 contract.text(),
-                modules.facts(prospect.compiled().text()).text(),
+                compiler.facts(prospect.compiled().text()).text(),
                 FindingNote.write(prospect.compiled().findings()),
                 base == null ? null : base.id(),
                 differences(prospect),
