@@ -5,6 +5,8 @@ import { ClientPage } from "./access/ClientPage";
 import { AccountPage } from "./account/AccountPage";
 import { SignInPage } from "./account/SignInPage";
 import { NodesPage } from "./nodes/NodesPage";
+import { DraftPage } from "./drafts/DraftPage";
+import { DraftsPage } from "./drafts/DraftsPage";
 import { ModulesPage } from "./pages/ModulesPage";
 import { OperationPage } from "./pages/OperationPage";
 import { Frame } from "./parts/Frame";
@@ -28,6 +30,8 @@ export function App() {
             <Route path="/modules" element={<ModulesPage />} />
             <Route path="/modules/:name/releases" element={<ReleasesPage />} />
             <Route path="/modules/:name/:version" element={<OperationPage appearance={appearance} />} />
+            <Route path="/drafts" element={<DraftsPage />} />
+            <Route path="/drafts/:name/:version" element={<DraftPage />} />
             <Route path="/reviews" element={<ReviewsPage />} />
             <Route path="/reviews/:id" element={<ReviewPage />} />
             <Route path="/sources" element={<SourcesPage />} />

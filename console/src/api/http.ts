@@ -19,6 +19,8 @@ export type Release = components["schemas"]["Release"];
 export type LiveChange = components["schemas"]["History"]["changes"][number];
 export type History = components["schemas"]["History"];
 export type DriftNote = components["schemas"]["DriftNote"];
+export type Draft = components["schemas"]["Draft"];
+export type Prospect = components["schemas"]["Prospect"];
 export type Review = components["schemas"]["Review"];
 export type ReviewDetail = components["schemas"]["ReviewDetail"];
 export type Node = components["schemas"]["Node"];
@@ -79,10 +81,15 @@ async function read<T>(path: string): Promise<T> {
   return (await response.json()) as T;
 }
 
-async function write(method: "POST" | "PUT", path: string, body: unknown): Promise<Response> {
+async function write(
+  method: "POST" | "PUT",
+  path: string,
+  body: unknown,
+  condition: Record<string, string> = {},
+): Promise<Response> {
   return send(path, {
     method,
-    headers: { Accept: "application/json", "Content-Type": "application/json" },
+    headers: { Accept: "application/json", "Content-Type": "application/json", ...condition },
     body: JSON.stringify(body),
   });
 }
@@ -120,6 +127,34 @@ export const retire = ({ name, major, version }: Release, reason: string): Promi
   remove(`${atRelease(name, major)}?${new URLSearchParams({ version, reason })}`);
 
 export const readNodes = (): Promise<{ nodes: Node[] }> => read("/desk/nodes");
+
+export const readDrafts = (): Promise<{ drafts: Draft[] }> => read("/desk/drafts");
+
+const atDraft = (name: string, major: number): string => `/desk/drafts/${encodeURIComponent(name)}/v${major}`;
+
+export const readDraft = (name: string, major: number): Promise<Draft> => read(atDraft(name, major));
+
+export const readRevisions = (name: string, major: number): Promise<{ drafts: Draft[] }> =>
+  read(`${atDraft(name, major)}/revisions`);
+
+/** Gives a draft the text of an earlier revision, unless somebody changed it since it was seen. */
+export async function restoreRevision(seen: Draft, revision: number): Promise<void> {
+  await write("POST", `${atDraft(seen.name, seen.major)}/restored`, { revision }, { "If-Match": `"${seen.revision}"` });
+}
+
+/** What publishing a text would mean for callers of what is live. */
+export async function lookAhead(text: ModuleText): Promise<Prospect> {
+  const { modules } = await post<{ modules: Prospect[] }>("/desk/comparisons", { modules: [text] });
+  const [prospect] = modules;
+  if (prospect === undefined) {
+    throw new DeskError(0, "The service answered without the module that was asked for.");
+  }
+  return prospect;
+}
+
+/** Publishes a text, or asks a second person first where that is needed. */
+export const publishText = (text: ModuleText, note: string, breaking: string, review: boolean): Promise<unknown> =>
+  post(review ? "/desk/reviews" : "/desk/releases", { modules: [text], note, breaking });
 
 export const readReviews = (): Promise<{ reviews: Review[] }> => read("/desk/reviews");
 

@@ -5,7 +5,7 @@ import { useRemote } from "../api/useRemote";
 import { ModuleAccess } from "../parts/AccessTag";
 import { DriftNotes } from "../parts/DriftNotes";
 import { EndTag } from "../parts/EndTag";
-import { FindingList } from "../parts/FindingList";
+import { FindingList, standing } from "../parts/FindingList";
 import { MethodPath } from "../parts/MethodPath";
 import { RemoteView } from "../parts/RemoteView";
 import { operationLink } from "./operationLink";
@@ -82,8 +82,8 @@ function ModuleCard({ module }: { module: Module }) {
 
 /** What publishing found and the text does not accept; advice is for whoever writes the text. */
 function FindingNotes({ module }: { module: Module }) {
-  const standing = module.findings.filter((finding) => finding.accepted === undefined && finding.severity !== "advice");
-  if (standing.length === 0) {
+  const findings = standing(module.findings);
+  if (findings.length === 0) {
     return null;
   }
   return (
@@ -93,8 +93,8 @@ function FindingNotes({ module }: { module: Module }) {
       items={[
         {
           key: "findings",
-          label: `${standing.length} ${standing.length === 1 ? "finding" : "findings"} when it was published`,
-          children: <FindingList findings={standing} />,
+          label: `${findings.length} ${findings.length === 1 ? "finding" : "findings"} when it was published`,
+          children: <FindingList findings={findings} />,
         },
       ]}
     />

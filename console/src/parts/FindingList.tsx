@@ -3,6 +3,10 @@ import type { Finding } from "../api/http";
 
 const colours: Record<Finding["severity"], string> = { error: "error", warning: "warning", advice: "default" };
 
+/** Those that somebody should read: the text does not accept them, and they are no advice for whoever writes it. */
+export const standing = (findings: Finding[]): Finding[] =>
+  findings.filter(({ accepted, severity }) => accepted === undefined && severity !== "advice");
+
 /** Findings with their code, place, sentence and remedy; each code leads to its page. */
 export function FindingList({ findings }: { findings: Finding[] }) {
   if (findings.length === 0) {

@@ -14,6 +14,7 @@ interface Props {
 
 const pages = [
   { to: "/modules", label: "Modules" },
+  { to: "/drafts", label: "Drafts" },
   { to: "/reviews", label: "Reviews" },
   { to: "/sources", label: "Sources" },
   { to: "/workbench", label: "Workbench" },

@@ -5,8 +5,9 @@ import { EditDialog } from "../access/EditDialog";
 import { decideReview, publishReview, readReview, type Review, type ReviewDetail, withdrawReview } from "../api/http";
 import { useDeed } from "../api/useDeed";
 import { useRemote } from "../api/useRemote";
-import { FindingList } from "../parts/FindingList";
+import { FindingList, standing } from "../parts/FindingList";
 import { RemoteView } from "../parts/RemoteView";
+import { WholeText } from "../parts/WholeText";
 import { when } from "../parts/when";
 import { DifferenceList } from "../releases/DifferenceList";
 import { TextDifference } from "../releases/TextDifference";
@@ -36,11 +37,11 @@ export function ReviewPage() {
             <Card size="small" title={<Since review={detail.review} />}>
               {detail.review.comparedWith !== undefined && <DifferenceList differences={detail.differences} />}
               <TextDifference files={detail.files} />
-              {detail.review.comparedWith === undefined && <WholeText detail={detail} />}
+              {detail.review.comparedWith === undefined && <WholeText text={detail.text} />}
             </Card>
-            {detail.findings.length > 0 && (
+            {standing(detail.findings).length > 0 && (
               <Card size="small" title="What compiling it found">
-                <FindingList findings={detail.findings} />
+                <FindingList findings={standing(detail.findings)} />
               </Card>
             )}
           </div>
@@ -152,13 +153,4 @@ function DecisionDialog({ review, decision, end, done }: DialogProps) {
       </Form.Item>
     </EditDialog>
   );
-}
-
-function WholeText({ detail: { text } }: { detail: ReviewDetail }) {
-  return Object.entries(text.files).map(([file, lines]) => (
-    <section key={file} aria-label={file}>
-      <Typography.Text strong>{file}</Typography.Text>
-      <pre className="whole-text">{lines}</pre>
-    </section>
-  ));
 }

@@ -28,7 +28,7 @@ import tools.jackson.databind.json.JsonMapper;
         },
         footer = {
             "",
-            "EARLIER and LATER are a release (moorings/1.0.0), what is live (moorings/v1), or a folder with a workspace.yaml.",
+            "EARLIER and LATER are a release (moorings/1.0.0), what is live (moorings/v1), a draft (moorings/v1/draft), or a folder with a workspace.yaml.",
             "The exit code is 1 when something breaks callers, or the version does not tell how much changes.",
             "What breaks callers, what is safe and what is internal: docs/compatibility.md.",
             "",

@@ -20,14 +20,20 @@ import tools.jackson.databind.JsonNode;
  */
 record ComparedText(String label, Contract contract, ModuleText text) {
 
+    /** Behind the name of a module, its draft. */
+    private static final String DRAFT = "/draft";
+
     /**
-     * Reads a side: a folder with a workspace, compiled against the sources of a service, or a release of that service.
+     * Reads a side: a folder with a workspace, compiled against the sources of a service, or a release or draft of that service.
      *
-     * @param side {@code moorings/1.0.0}, {@code moorings/v1}, or a folder
+     * @param side {@code moorings/1.0.0}, {@code moorings/v1}, {@code moorings/v1/draft}, or a folder
      */
     static List<ComparedText> read(String side, Service service) {
         if (ReleasedText.isNamed(side) && !Files.isDirectory(Path.of(side))) {
             return List.of(of(ReleasedText.read(side, service)));
+        }
+        if (side.endsWith(DRAFT) && !Files.isDirectory(Path.of(side))) {
+            return List.of(ofDraft(DraftName.parse(side.substring(0, side.length() - DRAFT.length())), service));
         }
         CheckedWorkspace checked = CheckedWorkspace.read(Path.of(side));
         if (checked.errors() > 0 || checked.modules().isEmpty()) {
@@ -54,6 +60,22 @@ record ComparedText(String label, Contract contract, ModuleText text) {
                     .forEach(texts::add);
         }
         return texts;
+    }
+
+    /** A draft, compiled against the sources of its service. */
+    private static ComparedText ofDraft(DraftName name, Service service) {
+        JsonNode draft = service.desk(name.path());
+        ModuleText text = text(draft.path("text"));
+        HttpResponse<byte[]> response = service.post(
+                "/desk/comparisons",
+                Map.of("modules", List.of(Map.of("folder", text.folder(), "files", text.files()))));
+        JsonNode told =
+                Service.json(Service.expectSuccess(response)).path("modules").path(0);
+        return new ComparedText(
+                told.path("version").asString() + " (draft, revision "
+                        + draft.path("revision").asInt() + ")",
+                Contract.read(told.path("contract").toString()),
+                text);
     }
 
     private static ComparedText of(ReleasedText release) {

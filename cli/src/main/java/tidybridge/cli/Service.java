@@ -102,6 +102,24 @@ final class Service implements AutoCloseable {
                 .build());
     }
 
+    /**
+     * Changes something at the management API that whoever asks has seen, and hands back whatever it answers.
+     *
+     * @param body null for none
+     * @param condition the name of a header field and its value
+     */
+    HttpResponse<byte[]> change(
+            String method, String path, @Nullable Object body, Map.Entry<String, String> condition) {
+        HttpRequest.Builder request = deskRequest(path).header(condition.getKey(), condition.getValue());
+        if (body == null) {
+            return send(
+                    request.method(method, HttpRequest.BodyPublishers.noBody()).build());
+        }
+        return send(request.header("Content-Type", "application/json")
+                .method(method, HttpRequest.BodyPublishers.ofByteArray(JSON.writeValueAsBytes(body)))
+                .build());
+    }
+
     /** Deletes at the management API and hands back whatever it answers. */
     HttpResponse<byte[]> delete(String path) {
         return send(deskRequest(path).DELETE().build());

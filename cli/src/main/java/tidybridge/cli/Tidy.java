@@ -49,6 +49,9 @@ public final class Tidy extends TidyCommand {
         COMMANDS.put("history", HistoryCommand::new);
         COMMANDS.put("nodes", NodesCommand::new);
         COMMANDS.put("backup", BackupCommand::new);
+        COMMANDS.put("push", PushCommand::new);
+        COMMANDS.put("pull", PullCommand::new);
+        COMMANDS.put("drafts", DraftsCommand::new);
         COMMANDS.put("review", ReviewCommand::new);
         COMMANDS.put("revert", RevertCommand::new);
         COMMANDS.put("retire", RetireCommand::new);

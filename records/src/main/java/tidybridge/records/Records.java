@@ -173,6 +173,11 @@ public final class Records implements AutoCloseable {
         return new DriftRecords(db);
     }
 
+    /** Texts that are being worked on. */
+    public Drafts drafts() {
+        return new Drafts(db);
+    }
+
     /** Texts that somebody asks a second person to approve. */
     public Reviews reviews() {
         return new Reviews(db);

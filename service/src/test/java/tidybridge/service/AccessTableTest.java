@@ -101,7 +101,7 @@ class AccessTableTest {
                 .getHandlerMethods()
                 .keySet()
                 .forEach(mapping -> mapping.getPatternValues().forEach(pattern -> {
-                    String plain = pattern.replaceAll("\\{([a-z]+):.*}", "{$1}");
+                    String plain = pattern.replaceAll("\\{([a-z]+):[^/]*}", "{$1}");
                     if (mapping.getMethodsCondition().getMethods().isEmpty()) {
                         offered.add("GET " + plain);
                     }

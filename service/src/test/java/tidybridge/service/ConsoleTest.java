@@ -20,6 +20,7 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import tools.jackson.databind.json.JsonMapper;
 
 /** The console in Debian's Chromium. */
 class ConsoleTest {
@@ -253,6 +254,54 @@ class ConsoleTest {
         assertThat(page.getByRole(AriaRole.CELL, new Page.GetByRoleOptions().setName("the water is low")))
                 .isVisible();
         assertThat(service.get("/api/sluices/v1/sluices").statusCode()).isEqualTo(410);
+    }
+
+    /** A draft is looked at by its address, gets an earlier text again, and is published. */
+    @Test
+    void aDraftIsReadRestoredAndPublished() throws Exception {
+        String yaml = """
+                module: fords
+                version: 1.0.0
+                title: Fords
+                source: waterways
+                public: true
+                accept: { open-to-everybody: a test }
+                routes:
+                  /fords:
+                    get: { about: Fords, sql: fords.sql, answer: rows, order: [id] }
+                """;
+        String good = "select id, berth_no from berth";
+        saveDraft(yaml, good, "If-None-Match", "*");
+        saveDraft(yaml, "select nothing from nowhere", "If-Match", "\"1\"");
+        signIn();
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Drafts"))
+                .first()
+                .click();
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("fords/v1"))
+                .click();
+        assertThat(page.getByText("It cannot be published as it is")).isVisible();
+        button("Restore").click();
+        assertThat(page.getByText("1.0.0 would be the first of its name")).isVisible();
+        assertThat(page.getByLabel("fords.sql")).containsText(good);
+        assertThat(page.getByText("as revision 1")).isVisible();
+        button("Publish").click();
+        page.getByLabel("Note").fill("Fords for everybody");
+        button("Save").click();
+        page.waitForURL("**/modules/fords/releases");
+        assertThat(page.getByText("Fords for everybody")).isVisible();
+        assertThat(service.get("/api/fords/v1/fords?limit=1").statusCode()).isEqualTo(200);
+        service.send("DELETE", "/desk/modules/fords/v1/release?version=1.0.0&reason=over", "", service.signed());
+    }
+
+    private static void saveDraft(String yaml, String sql, String header, String value) throws Exception {
+        Map<String, Object> text = Map.of("folder", "fords", "files", Map.of("module.yaml", yaml, "fords.sql", sql));
+        assertThat(service.send(
+                                "PUT",
+                                "/desk/drafts/fords/v1",
+                                JsonMapper.shared().writeValueAsString(text),
+                                service.signed(header, value))
+                        .statusCode())
+                .isEqualTo(200);
     }
 
     @Test

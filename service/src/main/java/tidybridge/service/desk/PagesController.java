@@ -27,6 +27,8 @@ class PagesController {
         "/sign-in",
         "/modules",
         "/modules/**",
+        "/drafts",
+        "/drafts/**",
         "/reviews",
         "/reviews/**",
         "/sources",
