@@ -51,6 +51,13 @@ export function SignInPage() {
     }
   });
 
+  // a link opened where this page is shown already changes only what is behind the '#', and nothing is loaded
+  useEffect(() => {
+    const opened = () => window.location.hash.length > 1 && window.location.reload();
+    window.addEventListener("hashchange", opened);
+    return () => window.removeEventListener("hashchange", opened);
+  }, []);
+
   return (
     <Card className="sign-in" title={<h1>{state.step === "password" ? `Choose a password, ${state.person}` : "Sign in"}</h1>}>
       <Spin spinning={state.busy}>

@@ -1,5 +1,6 @@
 import { Form, Input, Select, Typography } from "antd";
 import type { Parameter } from "../api/http";
+import { choicesOf } from "./address";
 
 interface Props {
   parameter: Parameter;
@@ -41,7 +42,7 @@ function kindOf(parameter: Parameter): string {
 }
 
 function Control({ id, parameter, value, onChange }: Omit<Props, "error"> & { id: string }) {
-  const choices = parameter.type === "boolean" ? ["true", "false"] : parameter.allowed;
+  const choices = choicesOf(parameter);
   if (choices.length > 0) {
     return (
       <Select

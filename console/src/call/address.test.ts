@@ -55,6 +55,18 @@ describe("the address of a call", () => {
     expect(exampleInputs(operation)).toEqual({ basin: "Cooper's Reach", from: "2031-05-01", minLength: "12.5" });
   });
 
+  it("takes the first choice of what must be chosen and has no example", () => {
+    const choosing = {
+      ...operation,
+      parameters: [
+        parameter({ name: "direction", in: "body", required: true, allowed: ["up", "down"] }),
+        parameter({ name: "urgent", in: "body", required: true, type: "boolean" }),
+        parameter({ name: "state", in: "query", allowed: ["open"] }),
+      ],
+    };
+    expect(exampleInputs(choosing)).toEqual({ direction: "up", urgent: "true" });
+  });
+
   it("makes a line that survives a shell", () => {
     const headers = callHeaders(operation, { "X-Quay": "north" });
     expect(curlLine("GET", "http://localhost:8480", "/api/x?name=it's", headers)).toBe(

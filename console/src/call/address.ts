@@ -10,10 +10,18 @@ export function startingInputs(operation: Operation): Inputs {
   return Object.fromEntries(needed.map((p) => [p.name, p.example ?? ""]));
 }
 
-/** Every input filled from its example. */
+/** Every input filled from its example; one that must be chosen and has none is the first of its choices. */
 export function exampleInputs(operation: Operation): Inputs {
-  return Object.fromEntries(operation.parameters.flatMap((p) => (p.example === undefined ? [] : [[p.name, p.example]])));
+  return Object.fromEntries(
+    operation.parameters.flatMap((p) => {
+      const value = p.example ?? (p.required ? choicesOf(p)[0] : undefined);
+      return value === undefined ? [] : [[p.name, value]];
+    }),
+  );
 }
+
+/** What an input may be, where there are few; empty where it may be anything of its type. */
+export const choicesOf = ({ type, allowed }: Parameter): string[] => (type === "boolean" ? ["true", "false"] : allowed);
 
 /** The address of a call: placeholders filled, given query parameters appended. */
 export function callAddress(basePath: string, operation: Operation, inputs: Inputs): string {

@@ -23,7 +23,9 @@ export function FieldsTable({ operation }: { operation: Operation }) {
           { title: "Field", dataIndex: "name", render: (name: string) => <Typography.Text code>{name}</Typography.Text> },
           { title: "Type", dataIndex: "type", render: (type: string, field) => (field.masked ? `${type}, masked` : type) },
           { title: "Null", dataIndex: "nullable", render: (nullable: boolean) => (nullable ? "may be null" : "never") },
-          { title: "Order", dataIndex: "name", key: "order", render: (name: string) => order.get(name) ?? "" },
+          ...(order.size === 0
+            ? []
+            : [{ title: "Order", dataIndex: "name", key: "order", render: (name: string) => order.get(name) ?? "" }]),
         ]}
       />
     </Card>

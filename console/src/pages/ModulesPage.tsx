@@ -1,4 +1,5 @@
-import { Alert, Card, Collapse, Empty, Flex, Tag, Typography } from "antd";
+import { Alert, Button, Card, Collapse, Empty, Flex, Input, Tag, Typography } from "antd";
+import { useState } from "react";
 import { Link } from "react-router";
 import { type Module, readModules } from "../api/http";
 import { useRemote } from "../api/useRemote";
@@ -8,16 +9,28 @@ import { EndTag } from "../parts/EndTag";
 import { FindingList, standing } from "../parts/FindingList";
 import { MethodPath } from "../parts/MethodPath";
 import { RemoteView } from "../parts/RemoteView";
+import { found } from "./found";
 import { operationLink } from "./operationLink";
 
 /** Everything that is live: modules, their versions, their operations. */
 export function ModulesPage() {
   const { remote, again } = useRemote(readModules);
+  const [wanted, setWanted] = useState("");
   return (
     <>
-      <Typography.Title level={1}>Live modules</Typography.Title>
+      <div className="page-head">
+        <Typography.Title level={1}>Live modules</Typography.Title>
+        <Input
+          allowClear
+          className="look"
+          aria-label="Look for"
+          placeholder="Look for a module, a path, a word"
+          value={wanted}
+          onChange={({ target }) => setWanted(target.value)}
+        />
+      </div>
       <RemoteView remote={remote} again={again}>
-        {({ modules }) => (modules.length === 0 ? <NothingYet /> : modules.map((m) => <ModuleCard key={m.basePath} module={m} />))}
+        {({ modules }) => (modules.length === 0 ? <NothingYet /> : <Found modules={found(modules, wanted)} />)}
       </RemoteView>
     </>
   );
@@ -30,6 +43,14 @@ function NothingYet() {
         ./tidy publish --folder FOLDER
       </Typography.Text>
     </Empty>
+  );
+}
+
+function Found({ modules }: { modules: Module[] }) {
+  return modules.length === 0 ? (
+    <Empty description="No module and no operation holds these words." />
+  ) : (
+    modules.map((module) => <ModuleCard key={module.basePath} module={module} />)
   );
 }
 
@@ -60,19 +81,7 @@ function ModuleCard({ module }: { module: Module }) {
       ))}
       <DriftNotes notes={module.drift} />
       <FindingNotes module={module} />
-      <ul className="operations">
-        {module.operations.map((operation) => (
-          <li key={operation.method + operation.path}>
-            <Link to={operationLink(module, operation)}>
-              <MethodPath method={operation.method} path={operation.path} />
-              <Typography.Text type="secondary">
-                {operation.about} <EndTag deprecated={operation.deprecated} />
-              </Typography.Text>
-              <Tag variant="outlined">{operation.answer}</Tag>
-            </Link>
-          </li>
-        ))}
-      </ul>
+      <Operations module={module} />
       <Typography.Text type="secondary" className="published">
         Published {new Date(module.publishedAt).toLocaleString()} by {module.publishedBy}, text {module.hash.slice(0, 12)}
       </Typography.Text>
@@ -98,5 +107,35 @@ function FindingNotes({ module }: { module: Module }) {
         },
       ]}
     />
+  );
+}
+
+/** How many operations a card shows before somebody asks for all. */
+const shownAtFirst = 20;
+
+function Operations({ module }: { module: Module }) {
+  const [all, setAll] = useState(false);
+  const shown = all ? module.operations : module.operations.slice(0, shownAtFirst);
+  return (
+    <>
+      <ul className="operations">
+        {shown.map((operation) => (
+          <li key={operation.method + operation.path}>
+            <Link to={operationLink(module, operation)}>
+              <MethodPath method={operation.method} path={operation.path} />
+              <Typography.Text type="secondary">
+                {operation.about} <EndTag deprecated={operation.deprecated} />
+              </Typography.Text>
+              <Tag variant="outlined">{operation.answer}</Tag>
+            </Link>
+          </li>
+        ))}
+      </ul>
+      {shown.length < module.operations.length && (
+        <Button size="small" onClick={() => setAll(true)}>
+          Show all {module.operations.length}
+        </Button>
+      )}
+    </>
   );
 }

@@ -38,7 +38,13 @@ export function useChecked(draft: Draft, onLook: (look: Look) => void): Checked 
     };
   }, [source, sql, onLook]);
   const text = JSON.stringify(moduleText(draft));
+  const isEmpty = sql.trim() === "";
   useEffect(() => {
+    if (isEmpty) {
+      // whoever has not begun has made no mistake yet
+      setChecked((before) => ({ ...before, findings: [] }));
+      return;
+    }
     let current = true;
     const timer = setTimeout(() => {
       checkText(JSON.parse(text) as ReturnType<typeof moduleText>).then(
@@ -50,6 +56,6 @@ export function useChecked(draft: Draft, onLook: (look: Look) => void): Checked 
       current = false;
       clearTimeout(timer);
     };
-  }, [text]);
+  }, [text, isEmpty]);
   return checked;
 }

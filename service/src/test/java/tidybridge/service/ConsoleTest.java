@@ -256,6 +256,61 @@ class ConsoleTest {
         assertThat(service.get("/api/sluices/v1/sluices").statusCode()).isEqualTo(410);
     }
 
+    @Test
+    void modulesAreFoundByAnyWord() throws Exception {
+        signIn();
+        Locator look = page.getByLabel("Look for");
+        look.fill("whole stay");
+        assertThat(page.locator(".module")).hasCount(1);
+        assertThat(page.locator(".operations a")).hasCount(1);
+        assertThat(page.locator(".operations a")).containsText("Berths free for a whole stay");
+        look.fill("nothing of the kind");
+        assertThat(page.getByText("No module and no operation holds these words."))
+                .isVisible();
+        look.fill("");
+        assertThat(page.locator(".operations a")).hasCount(16);
+    }
+
+    /** As on a telephone: nothing stands beyond the edge, and no word is cut into letters. */
+    @Test
+    void aNarrowPageHasNothingBeyondItsEdge() throws Exception {
+        signIn();
+        for (int width : new int[] {420, 360}) {
+            page.setViewportSize(width, 800);
+            for (String address : List.of("/modules", "/reviews", "/drafts", "/nodes")) {
+                page.navigate(service.address() + address);
+                assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(1))
+                                .first())
+                        .isVisible();
+                page.waitForTimeout(300);
+                assertThat((Integer) page.evaluate("document.documentElement.scrollWidth"))
+                        .as(address + " at " + width)
+                        .isLessThanOrEqualTo(width);
+            }
+        }
+        page.navigate(service.address() + "/modules");
+        assertThat(page.locator(".operations a .method-path").first().boundingBox().width)
+                .isGreaterThan(80);
+    }
+
+    /** Only what is behind the '#' changes then. */
+    @Test
+    void aLinkIsOpenedWhereTheSignInPageIsShownAlready() throws Exception {
+        page.navigate(service.address() + "/sign-in");
+        assertThat(page.getByLabel("Password")).isVisible();
+        page.evaluate("window.location.hash = '#no-such-code'");
+        assertThat(page.getByRole(AriaRole.ALERT).first()).isVisible();
+        assertThat(page).hasURL(service.address() + "/sign-in");
+    }
+
+    @Test
+    void whoeverHasNotBegunHasMadeNoMistake() throws Exception {
+        signIn();
+        page.navigate(service.address() + "/workbench");
+        page.waitForTimeout(1_500);
+        assertThat(page.locator(".cm-lint-marker-error, .findings li")).hasCount(0);
+    }
+
     /** A draft is looked at by its address, gets an earlier text again, and is published. */
     @Test
     void aDraftIsReadRestoredAndPublished() throws Exception {
