@@ -121,6 +121,34 @@ class NodesTest {
         }
     }
 
+    /** Sessions and one-time links, each used at once on the node that did not give it out. */
+    @Test
+    void whoSignsInOnOneNodeIsKnownOnTheOther() throws Exception {
+        String password = "seven herons on a lock beam";
+        Callers here = new Callers(one);
+        Callers there = new Callers(other);
+        for (int i = 0; i < 3; i++) {
+            String name = here.person(password, "operator");
+            String token = there.token(name, password);
+            assertThat(one.send("GET", "/desk/account", "", "Authorization", "Bearer " + token)
+                            .body())
+                    .contains(name);
+            String link = RunningService.json(here.desk("POST", "/desk/people/" + name + "/link", Map.of()))
+                    .path("code")
+                    .asString();
+            assertThat(there.signIn(Map.of("code", link, "password", password + i))
+                            .statusCode())
+                    .isEqualTo(204);
+            assertThat(here.signIn(Map.of("code", link, "password", password + i))
+                            .statusCode())
+                    .as("a link works once, wherever")
+                    .isEqualTo(401);
+            assertThat(here.signIn(Map.of("name", name, "password", password + i))
+                            .statusCode())
+                    .isEqualTo(204);
+        }
+    }
+
     /** Another node could compile it; this one says why it cannot, and goes on with what it has until it can. */
     @Test
     void aNodeThatCannotServeAReleaseGoesOnWithTheOneBefore() throws Exception {

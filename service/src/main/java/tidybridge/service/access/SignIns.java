@@ -88,6 +88,8 @@ public final class SignIns {
         if (!begun.isAllowed()) {
             throw tooMany(begun.delay());
         }
+        // the password may have been chosen on another node just now
+        access.catchUp();
         Person person = access.now().person(shown.name());
         String hash = person == null || person.disabled() ? null : person.passwordHash();
         boolean fits = shown.password().length() <= 2 * Passwords.LONGEST && passwords.fits(shown.password(), hash);
