@@ -24,6 +24,9 @@ public final class Drafts {
     /** How many revisions of a draft are kept; the oldest go first. */
     public static final int MOST_REVISIONS = 100;
 
+    /** How long the revisions of a draft may be together; the newest is kept in any case. */
+    static final long MOST_KEPT_BYTES = 32_000_000;
+
     private static final DraftRevision LATER = DRAFT_REVISION.as("later");
 
     private final DSLContext db;
@@ -138,11 +141,27 @@ public final class Drafts {
                 .set(DRAFT_REVISION.CHANGED_BY, by.who())
                 .set(DRAFT_REVISION.CHANGED_AT, Moments.stored(by.at()))
                 .execute();
-        db.deleteFrom(DRAFT_REVISION)
-                .where(of(module, major))
-                .and(DRAFT_REVISION.REVISION.le(revision - MOST_REVISIONS))
-                .execute();
+        forgetOldest(db, module, major);
         return newest(db, module, major).orElseThrow();
+    }
+
+    private static void forgetOldest(DSLContext db, String module, int major) {
+        long bytes = 0;
+        int kept = 0;
+        for (var row : db.select(DRAFT_REVISION.REVISION, DSL.octetLength(DRAFT_REVISION.CONTENT))
+                .from(DRAFT_REVISION)
+                .where(of(module, major))
+                .orderBy(DRAFT_REVISION.REVISION.desc())) {
+            bytes += row.value2();
+            if (kept > 0 && bytes > MOST_KEPT_BYTES || kept == MOST_REVISIONS) {
+                db.deleteFrom(DRAFT_REVISION)
+                        .where(of(module, major))
+                        .and(DRAFT_REVISION.REVISION.le(row.value1()))
+                        .execute();
+                return;
+            }
+            kept++;
+        }
     }
 
     private static int count(DSLContext db) {
@@ -217,17 +236,10 @@ public final class Drafts {
 
     private Draft changing(Changing changing) throws DraftMoved, DraftsFull {
         try {
-            return db.transactionResult(transaction -> {
-                AuditTrail.lock(transaction.dsl());
-                return changing.change(transaction.dsl());
-            });
+            return InOrder.run(db, changing::change);
         } catch (DataAccessException e) {
-            if (e.getCause() instanceof DraftMoved moved) {
-                throw moved;
-            }
-            if (e.getCause() instanceof DraftsFull full) {
-                throw full;
-            }
+            InOrder.rethrow(e, DraftMoved.class);
+            InOrder.rethrow(e, DraftsFull.class);
             throw e;
         }
     }

@@ -33,6 +33,11 @@ public record NodeEntry(
         troubles = List.copyOf(troubles);
     }
 
+    /** The same some time later, in which it did not tell of itself. */
+    public NodeEntry silentLonger(Duration more) {
+        return new NodeEntry(id, name, version, startedAt, silentFor.plus(more), liveChange, leaving, troubles);
+    }
+
     /**
      * A module that a node cannot serve as it should.
      *

@@ -148,17 +148,10 @@ public final class ReleaseChanges {
 
     private <T> T inOrder(Changing<T> changing) throws VersionTaken, LiveMoved {
         try {
-            return db.transactionResult(transaction -> {
-                AuditTrail.lock(transaction.dsl());
-                return changing.change(transaction.dsl());
-            });
+            return InOrder.run(db, changing::change);
         } catch (DataAccessException e) {
-            if (e.getCause() instanceof VersionTaken taken) {
-                throw taken;
-            }
-            if (e.getCause() instanceof LiveMoved moved) {
-                throw moved;
-            }
+            InOrder.rethrow(e, VersionTaken.class);
+            InOrder.rethrow(e, LiveMoved.class);
             throw e;
         }
     }

@@ -22,14 +22,16 @@ import tidybridge.records.generated.tables.ModuleRelease;
 /** Texts that somebody asks a second person to approve. Thread-safe; every change is one transaction, and one follows the other. */
 public final class Reviews {
 
-    /** How many may wait for somebody at once. */
-    public static final int MOST_OPEN = 500;
+    /** How many may wait at once to be decided, or to be published. */
+    public static final int MOST_WAITING = 500;
 
     /** How many a list shows. */
     public static final int MOST_LISTED = 200;
 
     /** How many texts are kept that were declined or withdrawn; what happened to the others is in the audit trail. */
     private static final int MOST_REFUSED = 500;
+
+    private static final Condition WAITING = REVIEW.STATE.in(Review.State.OPEN.label(), Review.State.APPROVED.label());
 
     private static final ModuleRelease COMPARED = MODULE_RELEASE.as("compared");
 
@@ -41,9 +43,8 @@ public final class Reviews {
 
     /** The newest ones without their differences, those that wait first. */
     public List<Review> newest() {
-        Condition waiting = REVIEW.STATE.in(Review.State.OPEN.label(), Review.State.APPROVED.label());
-        List<Review> all = new ArrayList<>(listed(waiting));
-        all.addAll(listed(waiting.not()));
+        List<Review> all = new ArrayList<>(listed(WAITING));
+        all.addAll(listed(WAITING.not()));
         return all.size() <= MOST_LISTED ? all : all.subList(0, MOST_LISTED);
     }
 
@@ -151,15 +152,15 @@ public final class Reviews {
             if (known != null && stands) {
                 return known;
             }
-            if (db.fetchCount(REVIEW, REVIEW.STATE.eq(Review.State.OPEN.label())) >= MOST_OPEN) {
-                throw new ReviewClosed(
-                        "More than " + MOST_OPEN + " reviews are open already; have some decided or taken back first.");
+            if (db.fetchCount(REVIEW, WAITING) >= MOST_WAITING) {
+                throw new ReviewClosed("There are " + MOST_WAITING
+                        + " reviews already that wait for somebody or are not published; have some taken back first.");
             }
             db.update(REVIEW)
                     .set(REVIEW.STATE, Review.State.WITHDRAWN.label())
                     .where(REVIEW.MODULE.eq(text.module()))
                     .and(REVIEW.VERSION.eq(text.version().toString()))
-                    .and(REVIEW.STATE.in(Review.State.OPEN.label(), Review.State.APPROVED.label()))
+                    .and(WAITING)
                     .execute();
             Long id = insert(db, text, content, hash, by);
             forgetOldest(db);
@@ -312,14 +313,9 @@ public final class Reviews {
 
     private Review changing(Changing changing) throws ReviewClosed {
         try {
-            return db.transactionResult(transaction -> {
-                AuditTrail.lock(transaction.dsl());
-                return changing.change(transaction.dsl());
-            });
+            return InOrder.run(db, changing::change);
         } catch (DataAccessException e) {
-            if (e.getCause() instanceof ReviewClosed closed) {
-                throw closed;
-            }
+            InOrder.rethrow(e, ReviewClosed.class);
             throw e;
         }
     }

@@ -5,12 +5,10 @@ import java.io.IOException;
 import java.io.InputStreamReader;
 import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
-import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.BiConsumer;
@@ -138,43 +136,26 @@ final class StoreImport {
     }
 
     private void fill(Connection store, String table, Manifest.Entry file) throws SQLException, IOException {
-        RowJson json = form(store, table);
         long rows = 0;
-        try (BufferedReader lines =
-                new BufferedReader(new InputStreamReader(archive.read(file.name()), StandardCharsets.UTF_8))) {
+        try (TableFill fill = new TableFill(store, table);
+                BufferedReader lines =
+                        new BufferedReader(new InputStreamReader(archive.read(file.name()), StandardCharsets.UTF_8))) {
             for (String line = lines.readLine(); line != null; line = lines.readLine()) {
                 ObjectNode row = (ObjectNode) JsonMapper.shared().readTree(line);
                 if (table.equals(StoreExport.RELEASES)) {
                     putText(row);
                 }
-                if (!json.knows(row)) {
+                if (!fill.knows(row)) {
                     throw new RecordsFailure(
                             "The archive's table " + table + " has columns that its own form does not have.");
                 }
-                insert(store, table, json, row);
+                fill.add(row, line.length());
                 rows++;
             }
         }
         if (rows != file.rows()) {
             throw new RecordsFailure(
                     "The archive's table " + table + " has " + rows + " rows, and should have " + file.rows() + ".");
-        }
-    }
-
-    private static RowJson form(Connection store, String table) throws SQLException {
-        try (Statement statement = store.createStatement();
-                ResultSet none = statement.executeQuery("select * from `" + table + "` limit 0")) {
-            return new RowJson(none.getMetaData());
-        }
-    }
-
-    private static void insert(Connection store, String table, RowJson json, JsonNode row) throws SQLException {
-        List<String> names = json.names(row);
-        String sql = "insert into `" + table + "` (`" + String.join("`, `", names) + "`) values ("
-                + String.join(", ", names.stream().map(name -> "?").toList()) + ")";
-        try (PreparedStatement statement = store.prepareStatement(sql)) {
-            json.bind(row, statement);
-            statement.executeUpdate();
         }
     }
 

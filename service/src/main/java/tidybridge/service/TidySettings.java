@@ -60,7 +60,7 @@ public record TidySettings(
         @Nullable Path home,
         @Nullable Path workspace,
         @Nullable String environment,
-        @Nullable Database records,
+        @Nullable RecordsSetting records,
         @Nullable Tls tls,
         @Nullable Boolean plainSecrets,
         @Nullable List<String> names,
@@ -81,32 +81,6 @@ public record TidySettings(
     private static final Pattern ISSUER = Pattern.compile("https?://[A-Za-z0-9.-]{1,253}(:[0-9]{1,5})?");
 
     private static final Pattern ADDRESS = Pattern.compile("[0-9]{1,3}(\\.[0-9]{1,3}){3}|[0-9A-Fa-f:]{2,39}");
-
-    /**
-     * The record store's database.
-     *
-     * @param secretEnv the environment variable that holds the password
-     * @param secretFile a file that holds the password, in place of {@code secretEnv}
-     * @param tls whether transport security is required; it is unless the host is this machine
-     * @param owner the user who makes and changes the tables, so that {@code user} need not; {@code user} unless set
-     * @param ownerSecretEnv the environment variable that holds the owner's password
-     * @param ownerSecretFile a file that holds it, in place of {@code ownerSecretEnv}
-     */
-    public record Database(
-            @Nullable String host,
-            @Nullable Integer port,
-            @Nullable String schema,
-            @Nullable String user,
-            @Nullable String secretEnv,
-            @Nullable Path secretFile,
-            @Nullable Boolean tls,
-            @Nullable String owner,
-            @Nullable String ownerSecretEnv,
-            @Nullable Path ownerSecretFile) {
-
-        /** The same as nothing said. */
-        static final Database UNSAID = new Database(null, null, null, null, null, null, null, null, null, null);
-    }
 
     /**
      * The service's own certificate, in PEM.
@@ -261,7 +235,7 @@ public record TidySettings(
      */
     public Checked checked() {
         List<String> problems = new ArrayList<>();
-        RecordsSettings recordsSettings = records(problems);
+        RecordsSettings recordsSettings = (records == null ? RecordsSetting.UNSAID : records).settled(problems);
         List<SourceSettings> sourceSettings = sources(problems);
         Duration kept = outcomesKept == null ? Repeats.USUALLY_KEPT : outcomesKept;
         if (kept.isNegative() || kept.isZero()) {
@@ -365,50 +339,5 @@ public record TidySettings(
 
     private static String withoutStop(String sentence) {
         return sentence.endsWith(".") ? sentence.substring(0, sentence.length() - 1) : sentence;
-    }
-
-    private RecordsSettings records(List<String> problems) {
-        Database database = records == null ? Database.UNSAID : records;
-        SecretReference secret = database.secretEnv() != null
-                ? new SecretReference.Variable(database.secretEnv())
-                : database.secretFile() == null
-                        ? null
-                        : new SecretReference.File(database.secretFile().toString());
-        SourceDefinition definition = new SourceDefinition(
-                "records",
-                Place.of("tidy.records"),
-                null,
-                null,
-                database.host(),
-                database.port(),
-                database.schema(),
-                database.user(),
-                secret,
-                null,
-                null,
-                null,
-                null,
-                null,
-                database.tls() == null ? null : database.tls() ? Transport.VERIFIED : Transport.PLAIN,
-                null);
-        SourceSettingsReader settled = new SourceSettingsReader(definition, "tidy.records", Path.of(""), problems);
-        SourceSettings all = settled.settings();
-        return new RecordsSettings(
-                all.host(),
-                all.port(),
-                all.schema(),
-                all.user(),
-                all.secret(),
-                all.transport() != Transport.PLAIN,
-                owner(database, problems));
-    }
-
-    private static RecordsSettings.@Nullable Owner owner(Database database, List<String> problems) {
-        if (database.owner() == null) {
-            return null;
-        }
-        String secret = NamedSecret.read(
-                database.ownerSecretEnv(), database.ownerSecretFile(), "tidy.records.owner-", problems);
-        return new RecordsSettings.Owner(database.owner(), secret);
     }
 }

@@ -1,33 +1,17 @@
 package tidybridge.service;
 
-import jakarta.servlet.Filter;
 import java.net.InetAddress;
 import java.net.UnknownHostException;
 import java.security.SecureRandom;
 import java.time.Clock;
 import java.util.HexFormat;
-import java.util.List;
-import java.util.Optional;
-import java.util.Set;
-import java.util.regex.Pattern;
-import java.util.stream.Collectors;
-import org.apache.catalina.core.StandardHost;
-import org.apache.catalina.valves.RemoteIpValve;
 import org.jspecify.annotations.Nullable;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
-import org.springframework.boot.tomcat.servlet.TomcatServletWebServerFactory;
-import org.springframework.boot.web.server.WebServerFactoryCustomizer;
 import org.springframework.boot.web.server.autoconfigure.ServerProperties;
-import org.springframework.boot.web.servlet.FilterRegistrationBean;
-import org.springframework.boot.web.servlet.ServletRegistrationBean;
 import org.springframework.context.ApplicationListener;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.context.annotation.Fallback;
-import org.springframework.core.Ordered;
-import org.springframework.web.filter.RequestContextFilter;
-import org.springframework.web.servlet.config.annotation.InterceptorRegistry;
-import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
 import tidybridge.core.answer.MaskKey;
 import tidybridge.core.page.Continuation;
 import tidybridge.engine.Sources;
@@ -38,12 +22,7 @@ import tidybridge.service.access.AccessTokens;
 import tidybridge.service.access.Administrator;
 import tidybridge.service.access.ClientChanges;
 import tidybridge.service.access.Credentials;
-import tidybridge.service.access.DeskFilter;
-import tidybridge.service.access.DeskPrivileges;
 import tidybridge.service.access.DeskRefusals;
-import tidybridge.service.access.FrontDoor;
-import tidybridge.service.access.Gatekeeper;
-import tidybridge.service.access.HostNames;
 import tidybridge.service.access.LiveAccess;
 import tidybridge.service.access.OutsideTokens;
 import tidybridge.service.access.ProviderSettings;
@@ -52,19 +31,15 @@ import tidybridge.service.access.SignIns;
 import tidybridge.service.audit.AuditNotes;
 import tidybridge.service.audit.RefusedDeskCalls;
 import tidybridge.service.capacity.BytesInFlight;
-import tidybridge.service.gateway.GatewayServlet;
 import tidybridge.service.gateway.Repeats;
 import tidybridge.service.live.LiveModules;
 import tidybridge.service.live.TextCompiler;
 import tidybridge.service.metrics.Metrics;
 import tidybridge.service.node.Departure;
 import tidybridge.service.node.Nodes;
-import tidybridge.service.node.ReadyFilter;
-import tidybridge.service.oauth.TokenEndpoints;
 import tidybridge.service.quota.Quotas;
 import tidybridge.service.release.DriftWatch;
 import tidybridge.service.release.Publishing;
-import tidybridge.service.traffic.CallObserver;
 import tidybridge.service.traffic.Refusals;
 import tidybridge.service.transport.LiveTls;
 import tidybridge.service.transport.TlsFiles;
@@ -216,15 +191,6 @@ class Wiring {
         return new Nodes(records, modules, departure, name, random, clock);
     }
 
-    /** Before the names that this service is called by are looked at: who spreads requests calls each node by its address. */
-    @Bean
-    FilterRegistrationBean<ReadyFilter> ready(Departure departure) {
-        FilterRegistrationBean<ReadyFilter> registration = new FilterRegistrationBean<>(new ReadyFilter(departure));
-        registration.setUrlPatterns(Set.of(ReadyFilter.PATH));
-        registration.setOrder(Ordered.HIGHEST_PRECEDENCE);
-        return registration;
-    }
-
     @Bean
     TextCompiler textCompiler(Sources sources) {
         return new TextCompiler(sources);
@@ -244,26 +210,6 @@ class Wiring {
     Credentials credentials(
             Administrator administrator, LiveAccess access, AccessTokens tokens, OutsideTokens outside, Clock clock) {
         return new Credentials(administrator, access, tokens, outside, clock);
-    }
-
-    @Bean
-    FilterRegistrationBean<Filter> tokenEndpoints(
-            TidySettings.Checked settings,
-            LiveAccess access,
-            AccessTokens tokens,
-            Credentials credentials,
-            LiveModules live,
-            Clock clock) {
-        TokenEndpoints endpoints = new TokenEndpoints(
-                access,
-                tokens,
-                credentials,
-                clock,
-                settings.issuer(),
-                () -> live.whole().privileges());
-        FilterRegistrationBean<Filter> registration = new FilterRegistrationBean<>(endpoints.filter());
-        registration.setUrlPatterns(TokenEndpoints.PATHS);
-        return registration;
     }
 
     @Bean(destroyMethod = "close")
@@ -319,93 +265,5 @@ class Wiring {
                     return client == null ? null : client.quota();
                 },
                 clock);
-    }
-
-    @Bean
-    ServletRegistrationBean<GatewayServlet> gateway(
-            LiveModules live,
-            Gatekeeper gatekeeper,
-            Quotas quotas,
-            Repeats repeats,
-            CallObserver observer,
-            BytesInFlight bytes,
-            Clock clock) {
-        GatewayServlet servlet = new GatewayServlet(live, gatekeeper, quotas, repeats, observer, bytes, clock);
-        ServletRegistrationBean<GatewayServlet> registration = new ServletRegistrationBean<>(servlet, "/api/*");
-        registration.setLoadOnStartup(1);
-        return registration;
-    }
-
-    @Bean
-    FilterRegistrationBean<FrontDoor> frontDoor(TidySettings.Checked settings, ServerProperties server) {
-        InetAddress address = server.getAddress();
-        boolean onLoopback = address != null && address.isLoopbackAddress();
-        FilterRegistrationBean<FrontDoor> registration = new FilterRegistrationBean<>(
-                new FrontDoor(HostNames.of(settings.names(), onLoopback), settings.plainSecrets()));
-        registration.setOrder(Ordered.HIGHEST_PRECEDENCE + 1);
-        return registration;
-    }
-
-    @Bean
-    FilterRegistrationBean<DeskFilter> deskFilter(
-            TidySettings.Checked settings, Gatekeeper gatekeeper, BytesInFlight bytes, DeskRefusals refusals) {
-        FilterRegistrationBean<DeskFilter> registration =
-                new FilterRegistrationBean<>(new DeskFilter(gatekeeper, settings.deskFrom(), bytes, refusals));
-        registration.setUrlPatterns(Set.of("/desk/*"));
-        return registration;
-    }
-
-    @Bean
-    WebMvcConfigurer deskPrivileges(DeskRefusals refusals, LiveAccess access, LiveModules modules) {
-        return new WebMvcConfigurer() {
-            @Override
-            public void addInterceptors(InterceptorRegistry registry) {
-                registry.addInterceptor(new DeskPrivileges(refusals)).addPathPatterns("/desk/**");
-                registry.addInterceptor(new DeskCatchUp(access, modules)).addPathPatterns("/desk/**");
-            }
-        };
-    }
-
-    /** Spring's own filter for its controllers keeps out of the gateway's way. */
-    @Bean
-    FilterRegistrationBean<RequestContextFilter> requestContext() {
-        FilterRegistrationBean<RequestContextFilter> registration =
-                new FilterRegistrationBean<>(new RequestContextFilter());
-        registration.setUrlPatterns(Set.of("/desk/*"));
-        return registration;
-    }
-
-    /** Takes address, name and scheme of a call from what these proxies say of it. */
-    private static RemoteIpValve believing(List<String> proxies) {
-        RemoteIpValve valve = new RemoteIpValve();
-        valve.setInternalProxies(proxies.stream().map(Pattern::quote).collect(Collectors.joining("|")));
-        valve.setHostHeader("X-Forwarded-Host");
-        valve.setPortHeader("X-Forwarded-Port");
-        return valve;
-    }
-
-    /** Errors that the HTTP server itself finds, before any servlet, become problem documents too. */
-    @Bean
-    WebServerFactoryCustomizer<TomcatServletWebServerFactory> problemsFromTomcat(
-            TidySettings.Checked settings, Optional<LiveTls> tls, Departure departure) {
-        return factory -> {
-            tls.ifPresent(live -> ServerTls.apply(factory, live));
-            if (!settings.proxies().isEmpty()) {
-                factory.addEngineValves(new ForwardedValve(settings.proxies()), believing(settings.proxies()));
-            }
-            factory.setProtocol(HttpProtocol.class.getName());
-            factory.addConnectorCustomizers(ServerBounds::apply);
-            factory.addConnectorCustomizers(connector -> {
-                if (connector.getProtocolHandler() instanceof HttpProtocol http) {
-                    // each connection ends with its next answer, so that its caller comes to another node
-                    departure.first(() -> http.setMaxKeepAliveRequests(1));
-                }
-            });
-            factory.addContextCustomizers(context -> {
-                if (context.getParent() instanceof StandardHost host) {
-                    host.setErrorReportValveClass(ProblemValve.class.getName());
-                }
-            });
-        };
     }
 }

@@ -148,6 +148,26 @@ class DraftsTest {
         assertThat(saved("again", "If-None-Match", "*")).isEqualTo(1);
     }
 
+    /** A draft takes 32 million bytes at most, whatever it is made of; the newest text is there in any case. */
+    @Test
+    void longTextsAreKeptLessOften() throws Exception {
+        String ship = "\ud83d\udea2".repeat(1_500_000);
+        saved("0" + ship, "If-None-Match", "*");
+        for (int i = 1; i < 9; i++) {
+            saved(i + ship, "If-Match", "\"" + i + "\"");
+        }
+        assertThat(RunningService.json(service.desk(at() + "/revisions")).path("drafts"))
+                .hasSize(5);
+        assertThat(RunningService.json(service.desk(at()))
+                        .path("text")
+                        .path("files")
+                        .path("a.sql")
+                        .asString())
+                .isEqualTo("8" + ship);
+        HttpResponse<String> longer = send("PUT", at(), text("x".repeat(9_000_000)), "If-Match", "\"9\"");
+        assertThat(longer.statusCode()).isEqualTo(413);
+    }
+
     private Path workspace(String where) throws Exception {
         Path at = folder.resolve(where);
         Files.createDirectories(at);

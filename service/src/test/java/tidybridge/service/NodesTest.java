@@ -12,6 +12,8 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import tidybridge.core.definition.ModuleText;
 import tidybridge.core.definition.Version;
+import tidybridge.demo.DemoDatabase;
+import tidybridge.demo.TestDatabase;
 import tidybridge.records.NewRelease;
 import tidybridge.records.Publisher;
 import tidybridge.records.Records;
@@ -89,6 +91,10 @@ class NodesTest {
     void everyNodeIsKnownToTheOthers() throws Exception {
         for (RunningService node : List.of(one, other)) {
             JsonNode nodes = RunningService.json(node.desk("/desk/nodes")).path("nodes");
+            for (int i = 0; i < 200 && nodes.size() < 2; i++) {
+                Thread.sleep(20);
+                nodes = RunningService.json(node.desk("/desk/nodes")).path("nodes");
+            }
             assertThat(nodes.valueStream().map(each -> each.path("state").asString()))
                     .containsExactly("serving", "serving");
             assertThat(nodes.valueStream().filter(each -> each.path("here").asBoolean()))
@@ -119,6 +125,27 @@ class NodesTest {
                     .isEqualTo(200);
             assertThat(asked.desk("/desk/roles").body()).contains(name);
         }
+    }
+
+    @Test
+    void whatOneNodeFindsOfDriftTheOtherTells() throws Exception {
+        TestDatabase.execute(
+                DemoDatabase.SOURCE_SCHEMA, "create or replace table jetty (id int primary key, name varchar(20))");
+        assertThat(one.publish(
+                                yaml("jetties", "1.0.0").replace("answer: value", "answer: rows, order: [id]"),
+                                Map.of("n.sql", "select id, name from jetty"))
+                        .statusCode())
+                .isEqualTo(200);
+        TestDatabase.execute(DemoDatabase.SOURCE_SCHEMA, "alter table jetty drop column name");
+        one.post("/desk/drift", Map.of());
+        JsonNode drift =
+                RunningService.json(other.desk("/desk/modules/jetties/v1")).path("drift");
+        for (int i = 0; i < 300 && drift.isEmpty(); i++) {
+            Thread.sleep(20);
+            drift = RunningService.json(other.desk("/desk/modules/jetties/v1")).path("drift");
+        }
+        assertThat(drift).isNotEmpty();
+        TestDatabase.execute(DemoDatabase.SOURCE_SCHEMA, "drop table jetty");
     }
 
     /** Sessions and one-time links, each used at once on the node that did not give it out. */

@@ -76,6 +76,29 @@ class ReliabilityTest {
         return calls;
     }
 
+    /** What is known without the records is told without them, however long they hang. */
+    @Test
+    void theManagementApiTellsWhatItKnowsWhileItsRecordsHang() throws Exception {
+        try (RunningService service = RunningService.fresh()) {
+            service.publishDemo();
+            TestDatabase.server().freeze();
+            try {
+                for (int i = 0; i < 4; i++) {
+                    for (String path : List.of("/desk/modules", "/desk/nodes", "/desk/drift", "/desk/metrics")) {
+                        long start = System.nanoTime();
+                        assertThat(service.desk(path).statusCode()).isEqualTo(200);
+                        assertThat(Duration.ofNanos(System.nanoTime() - start))
+                                .as(path)
+                                .isLessThan(Duration.ofMillis(1_500));
+                    }
+                }
+                assertThat(service.get("/ready").statusCode()).isEqualTo(200);
+            } finally {
+                TestDatabase.server().thaw();
+            }
+        }
+    }
+
     /** Source and record store lie in the same server here, so both go away in the middle of it. */
     @Test
     void aPublishThatLosesItsDatabaseIsWholeOrNotThere() throws Exception {

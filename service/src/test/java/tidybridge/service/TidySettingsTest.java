@@ -10,20 +10,19 @@ import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import tidybridge.core.definition.Transport;
-import tidybridge.service.TidySettings.Database;
 import tidybridge.service.TidySettings.SourceSetting;
 
 class TidySettingsTest {
 
-    private static Database database(String host, Integer port, Path secret) {
-        return new Database(host, port, "schema", "user", null, secret, null, null, null, null);
+    private static RecordsSetting database(String host, Integer port, Path secret) {
+        return new RecordsSetting(host, port, "schema", "user", null, secret, null, null, null, null);
     }
 
     private static SourceSetting source(String host, Integer port, Path secret) {
         return new SourceSetting(host, port, "schema", "user", null, secret, null, null, null, null, null, null, null);
     }
 
-    private static TidySettings settings(Database records, Map<String, SourceSetting> sources) {
+    private static TidySettings settings(RecordsSetting records, Map<String, SourceSetting> sources) {
         return new TidySettings(
                 null, null, null, records, null, null, null, null, null, null, null, null, null, null, null, null,
                 sources);
@@ -102,7 +101,7 @@ class TidySettingsTest {
                   production:
                     waterways: { host: far.example, read-only: false, timeout: 20s }
                 """);
-        Database records = database("localhost", null, secret);
+        RecordsSetting records = database("localhost", null, secret);
         SourceSetting here =
                 new SourceSetting(null, 3310, null, null, null, null, null, null, null, null, null, null, null);
         var source = new TidySettings(

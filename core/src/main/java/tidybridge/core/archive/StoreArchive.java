@@ -18,6 +18,9 @@ import tools.jackson.databind.json.JsonMapper;
 /** An archive that is whole: every file that it says it holds is there, with every byte. */
 public final class StoreArchive implements AutoCloseable {
 
+    /** Some 200,000 files. */
+    private static final int LONGEST_MANIFEST = 64 * 1024 * 1024;
+
     private static final int BLOCK = 64 * 1024;
 
     private final ZipFile zip;
@@ -64,7 +67,10 @@ public final class StoreArchive implements AutoCloseable {
             throw damaged(file, Manifest.FILE + " is missing");
         }
         try (InputStream in = zip.getInputStream(entry)) {
-            byte[] bytes = in.readAllBytes();
+            byte[] bytes = in.readNBytes(LONGEST_MANIFEST + 1);
+            if (bytes.length > LONGEST_MANIFEST) {
+                throw damaged(file, Manifest.FILE + " is longer than any archive's");
+            }
             // the file that has all digests has none itself
             CRC32 sum = new CRC32();
             sum.update(bytes);

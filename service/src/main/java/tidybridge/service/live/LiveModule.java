@@ -37,6 +37,7 @@ public record LiveModule(
         @Nullable String trouble,
         List<Finding> findings) {
 
+    private static final String WAITING_FOR_SOURCE = "Its source does not answer; it is tried again every second.";
     private static final String BEING_COMPILED = "It is being compiled, since the service has just started.";
 
     public LiveModule {
@@ -69,7 +70,7 @@ public record LiveModule(
      * @param said who may call from where, as its text says
      */
     static LiveModule waiting(Release release, Said said) {
-        return unfit(release, said, "Its source does not answer; it is tried again every second.", List.of());
+        return unfit(release, said, WAITING_FOR_SOURCE, List.of());
     }
 
     /**
@@ -144,7 +145,7 @@ public record LiveModule(
         if (BEING_COMPILED.equals(trouble)) {
             return State.PENDING;
         }
-        return findings.isEmpty() ? State.WAITING : State.UNFIT;
+        return WAITING_FOR_SOURCE.equals(trouble) ? State.WAITING : State.UNFIT;
     }
 
     /** True when it goes on in place of a later release. */

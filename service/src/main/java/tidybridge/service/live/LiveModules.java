@@ -11,7 +11,6 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
-import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Predicate;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -33,7 +32,6 @@ import tidybridge.records.Publisher;
 import tidybridge.records.Records;
 import tidybridge.records.Release;
 import tidybridge.records.Releases;
-import tidybridge.records.Retirement;
 import tidybridge.records.VersionTaken;
 import tidybridge.service.run.ModuleStates;
 import tidybridge.service.run.Notice;
@@ -65,12 +63,8 @@ public final class LiveModules implements AutoCloseable {
     private final Promises promises;
     private final News news;
     private final Set<String> noted = ConcurrentHashMap.newKeySet();
-    private final AtomicLong tickets = new AtomicLong();
-    private long installed;
-    private volatile long settled = -1;
-    private volatile Map<String, RetiredModule> retired = Map.of();
+    private final InPlace inPlace;
     private volatile FirstCompilation first = new FirstCompilation(List.of(), LiveModule::pending);
-    private volatile Live live;
 
     private LiveModules(
             Records records,
@@ -87,7 +81,7 @@ public final class LiveModules implements AutoCloseable {
         this.compiler = compiler;
         this.continuation = continuation;
         this.maskKey = maskKey;
-        this.live = new Live(List.of(), Map.of(), continuation, maskKey);
+        this.inPlace = new InPlace(continuation, maskKey);
     }
 
     /** Loads what the records say is live; it is compiled when it is called, or once {@link #compileRest} is asked for. */
@@ -108,13 +102,13 @@ public final class LiveModules implements AutoCloseable {
 
     /** What is live now. Ask once a request. Just after the start some of it may not be compiled yet. */
     public Live now() {
-        return live;
+        return inPlace.live();
     }
 
     /** The same once all of it is compiled. */
     public Live whole() {
         first.await();
-        return live;
+        return inPlace.live();
     }
 
     /**
@@ -125,18 +119,18 @@ public final class LiveModules implements AutoCloseable {
     public Live completed(String path) {
         int end = path.indexOf('/', 1);
         String name = path.substring(Math.min(1, path.length()), end < 0 ? path.length() : end);
-        settle(live.modules().stream()
+        settle(inPlace.live().modules().stream()
                 .filter(module -> module.state() == LiveModule.State.PENDING)
                 .map(LiveModule::release)
                 .filter(release -> release.module().equals(name))
                 .map(first::compiled)
                 .toList());
-        return live;
+        return inPlace.live();
     }
 
     /** Takes over what the records say is live, without compiling it. */
     private void begin() {
-        long ticket = tickets.incrementAndGet();
+        long ticket = inPlace.ticket();
         Releases.LiveNow now = records.releases().liveNow();
         Map<Long, Release> releases = new HashMap<>();
         records.releases().of(now.releases()).forEach(release -> releases.put(release.id(), release));
@@ -146,7 +140,11 @@ public final class LiveModules implements AutoCloseable {
                 .toList();
         TextCompiler.Releases compiling = compiler.new Releases(promises);
         first = new FirstCompilation(inOrder, compiling::compile);
-        install(ticket, now.change(), inOrder.stream().map(LiveModule::pending).toList(), retired());
+        inPlace.put(
+                ticket,
+                now.change(),
+                inOrder.stream().map(LiveModule::pending).toList(),
+                promises.retired(inPlace.retired()));
     }
 
     /** Begins to compile, in the background, what nobody has called yet. */
@@ -170,37 +168,31 @@ public final class LiveModules implements AutoCloseable {
     }
 
     /** Puts modules in place that were not compiled yet. */
-    private synchronized void settle(List<LiveModule> made) {
+    private void settle(List<LiveModule> made) {
         Map<Long, LiveModule> byRelease = new HashMap<>();
         made.forEach(module -> byRelease.put(module.release().id(), module));
         if (!byRelease.isEmpty()) {
-            install(live.modules().stream()
-                    .map(module -> module.state() == LiveModule.State.PENDING
-                            ? byRelease.getOrDefault(module.release().id(), module)
-                            : module)
-                    .toList());
+            inPlace.change(module -> module.state() == LiveModule.State.PENDING
+                    ? byRelease.getOrDefault(module.release().id(), module)
+                    : module);
         }
-    }
-
-    private void install(List<LiveModule> modules) {
-        live = new Live(modules, retired, continuation, maskKey);
     }
 
     /** The number of the newest change of what should be live that is taken over here; negative before the first look. */
     public long settled() {
-        return settled;
+        return inPlace.change();
     }
 
     /** Takes over what other nodes changed. */
     public void catchUp() {
-        if (records.releases().liveChange() != settled) {
+        if (records.releases().liveChange() != inPlace.change()) {
             reconcile();
         }
     }
 
     /** What the operations of a live module are called in its reference, by their labels; empty for a module that is not live. */
     public Map<String, String> operationIds(String identity) {
-        LiveModule module = live.module(identity);
+        LiveModule module = inPlace.live().module(identity);
         ModulePlan plan = module == null ? null : module.plan();
         return plan == null ? Map.of() : OperationIds.of(plan).byLabel();
     }
@@ -209,7 +201,7 @@ public final class LiveModules implements AutoCloseable {
     public ModuleNews news(String module) {
         return news.of(
                 module,
-                live.modules().stream()
+                inPlace.live().modules().stream()
                         .filter(one -> one.release().module().equals(module))
                         .toList());
     }
@@ -232,9 +224,9 @@ public final class LiveModules implements AutoCloseable {
      * @param ready modules that were compiled already, by the numbers of their releases
      */
     private void reconcile(Map<Long, LiveModule> ready) {
-        long ticket = tickets.incrementAndGet();
+        long ticket = inPlace.ticket();
         Map<Long, LiveModule> known = new HashMap<>();
-        live.modules().forEach(module -> known.put(module.release().id(), module));
+        inPlace.live().modules().forEach(module -> known.put(module.release().id(), module));
         known.putAll(ready);
         Releases.LiveNow now = records.releases().liveNow();
         List<Long> wanted = now.releases();
@@ -244,58 +236,23 @@ public final class LiveModules implements AutoCloseable {
         for (LiveModule made : compiling.compile(records.releases().of(missing))) {
             known.put(made.release().id(), orBefore(made));
         }
-        install(
+        if (inPlace.put(
                 ticket,
                 now.change(),
                 wanted.stream().map(known::get).filter(Objects::nonNull).toList(),
-                retired());
+                promises.retired(inPlace.retired()))) {
+            news.forget();
+        }
         renew(module -> false);
     }
 
     /** Another node could compile a release; until this one can, it goes on with what it has. */
     private LiveModule orBefore(LiveModule made) {
-        LiveModule before = live.module(made.identity());
-        return made.plan() == null && before != null && before.plan() != null ? before.behind(made) : made;
-    }
-
-    /** What is not live any more; what was known of it already is not read again. */
-    private Map<String, RetiredModule> retired() {
-        Map<String, RetiredModule> known = retired;
-        Map<String, RetiredModule> all = new HashMap<>();
-        for (Retirement retirement : records.releases().retired()) {
-            RetiredModule module = known.get(retirement.identity());
-            if (module == null || !module.retirement().equals(retirement)) {
-                module = promises.retired(retirement);
-            }
-            if (module != null) {
-                all.put(retirement.identity(), module);
-            }
+        LiveModule before = made.plan() == null ? inPlace.live().module(made.identity()) : null;
+        if (before != null && before.state() == LiveModule.State.PENDING) {
+            before = first.compiled(before.release());
         }
-        return all;
-    }
-
-    private synchronized void install(
-            long ticket, long change, List<LiveModule> modules, Map<String, RetiredModule> gone) {
-        if (ticket > installed) {
-            installed = ticket;
-            settled = change;
-            retired = gone;
-            news.forget();
-            install(modules.stream().map(this::latest).toList());
-        }
-    }
-
-    /** The module as it is live already, with what was noted of it meanwhile; a new one as it is. */
-    private LiveModule latest(LiveModule module) {
-        LiveModule now = live.module(module.identity());
-        if (now != null
-                && module.state() == LiveModule.State.PENDING
-                && now.release().id() == module.release().id()) {
-            return now;
-        }
-        return now != null && now.plan() != null && now.plan() == module.plan() && !module.isBehind() && !now.isBehind()
-                ? now
-                : module;
+        return before != null && before.plan() != null ? before.behind(made) : made;
     }
 
     /**
@@ -310,21 +267,15 @@ public final class LiveModules implements AutoCloseable {
             compiling
                     .compile(old.stream().map(LiveModule::release).toList())
                     .forEach(module -> made.put(module.release().id(), module));
-            replace(made);
+            inPlace.change(module -> made.getOrDefault(module.release().id(), module));
             old = old(module -> false);
         }
     }
 
     private List<LiveModule> old(Predicate<LiveModule> which) {
-        return live.modules().stream()
+        return inPlace.live().modules().stream()
                 .filter(module -> which.test(module) || !isCurrent(module))
                 .toList();
-    }
-
-    private synchronized void replace(Map<Long, LiveModule> made) {
-        install(live.modules().stream()
-                .map(module -> made.getOrDefault(module.release().id(), module))
-                .toList());
     }
 
     /** False for a module over a source that is defined in another way now, or no longer. */
@@ -338,7 +289,7 @@ public final class LiveModules implements AutoCloseable {
 
     private void keepPromises() {
         try {
-            live.modules().forEach(promises::keepLater);
+            inPlace.live().modules().forEach(promises::keepLater);
         } catch (RuntimeException e) {
             LOG.error("What is promised could not be kept", e);
         }
@@ -404,7 +355,7 @@ public final class LiveModules implements AutoCloseable {
 
     private void retryWaiting() {
         try {
-            if (live.modules().stream().anyMatch(LiveModule::isWaiting)) {
+            if (inPlace.live().modules().stream().anyMatch(LiveModule::isWaiting)) {
                 long before = waiting();
                 renew(LiveModule::isWaiting);
                 if (waiting() < before) {
@@ -417,7 +368,7 @@ public final class LiveModules implements AutoCloseable {
     }
 
     private long waiting() {
-        return live.modules().stream().filter(LiveModule::isWaiting).count();
+        return inPlace.live().modules().stream().filter(LiveModule::isWaiting).count();
     }
 
     /** Notes, each once for an operation, what running it showed: its owner must hear of it. The request does not wait. */
@@ -429,14 +380,11 @@ public final class LiveModules implements AutoCloseable {
         }
     }
 
-    private synchronized void keep(OperationPlan operation, Notice notice) {
+    private void keep(OperationPlan operation, Notice notice) {
         String identity = operation.header().module();
         Finding finding = notice.finding(operation);
         LOG.warn("{}: {} {}", operation.label(), finding.message(), finding.remedy());
-        List<LiveModule> more = live.modules().stream()
-                .map(module -> module.identity().equals(identity) ? module.with(finding) : module)
-                .toList();
-        install(more);
+        inPlace.change(module -> module.identity().equals(identity) ? module.with(finding) : module);
     }
 
     @Override

@@ -1,7 +1,9 @@
 package tidybridge.service.live;
 
 import java.time.Clock;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
 import org.jooq.exception.DataAccessException;
@@ -59,9 +61,27 @@ final class Promises {
         }
     }
 
+    /**
+     * What is not live any more, by identity.
+     *
+     * @param known what was known of it already, which is not read again
+     */
+    Map<String, RetiredModule> retired(Map<String, RetiredModule> known) {
+        Map<String, RetiredModule> all = new HashMap<>();
+        for (Retirement retirement : records.releases().retired()) {
+            RetiredModule module = known.get(retirement.identity());
+            if (module == null || !module.retirement().equals(retirement)) {
+                module = retired(retirement);
+            }
+            if (module != null) {
+                all.put(retirement.identity(), module);
+            }
+        }
+        return all;
+    }
+
     /** What was live last under a major version that is retired; null where it cannot be read. */
-    @Nullable
-    RetiredModule retired(Retirement retirement) {
+    private @Nullable RetiredModule retired(Retirement retirement) {
         return records.releases().of(List.of(retirement.release())).stream()
                 .findFirst()
                 .map(release ->

@@ -216,6 +216,10 @@ public final class TextCompiler {
         } catch (Source.Unreachable e) {
             LOG.warn("{} {} waits for its source: {}", release.module(), release.version(), e.getMessage());
             return LiveModule.waiting(release, said);
+        } catch (RuntimeException e) {
+            // one module that meets a fault of this program must not keep the others from being served
+            LOG.error("{} {} cannot be compiled", release.module(), release.version(), e);
+            return LiveModule.unfit(release, said, "Compiling it failed; the log of this node says why.", List.of());
         }
     }
 

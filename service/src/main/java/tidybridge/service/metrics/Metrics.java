@@ -68,7 +68,7 @@ public final class Metrics implements AutoCloseable {
                                         .count()))
                         .toList(),
                 true);
-        List<Nodes.Standing> known = nodes.known();
+        List<Nodes.Standing> known = nodes.all();
         standing.register(
                 Stream.of(Nodes.State.values())
                         .map(state -> Row.of(

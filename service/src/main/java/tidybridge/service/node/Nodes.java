@@ -43,7 +43,7 @@ public final class Nodes implements AutoCloseable {
     private final ScheduledExecutorService telling = Executors.newSingleThreadScheduledExecutor(
             Thread.ofPlatform().daemon().name("node").factory());
     private boolean answers = true;
-    private volatile List<NodeEntry> known = List.of();
+    private volatile Looked looked = new Looked(List.of(), System.nanoTime());
 
     /**
      * Begins to tell of this node.
@@ -85,20 +85,26 @@ public final class Nodes implements AutoCloseable {
      */
     public record Standing(NodeEntry entry, State state, boolean here) {}
 
-    /** All nodes, as they told of themselves last; while the record store is away, as it was known before. */
+    /**
+     * All nodes, as they told of themselves when this one looked last. While the records do not answer, all become silent. One that is silent
+     * is left out once another has begun under its name.
+     */
     public List<Standing> all() {
-        tellQuietly();
-        return known();
-    }
-
-    /** The same as it was known a moment ago. One that is silent is left out once another has begun under its name. */
-    public List<Standing> known() {
-        List<NodeEntry> all = known;
+        List<NodeEntry> all = aged();
         return all.stream()
                 .filter(node -> state(node) != State.SILENT || all.stream().noneMatch(other -> replaces(other, node)))
                 .map(this::standing)
                 .toList();
     }
+
+    private List<NodeEntry> aged() {
+        Looked last = looked;
+        Duration since = Duration.ofNanos(System.nanoTime() - last.atNanos());
+        return last.nodes().stream().map(node -> node.silentLonger(since)).toList();
+    }
+
+    /** What was found at one moment. */
+    private record Looked(List<NodeEntry> nodes, long atNanos) {}
 
     private static boolean replaces(NodeEntry node, NodeEntry other) {
         return node.name().equals(other.name()) && node.startedAt().isAfter(other.startedAt());
@@ -106,7 +112,7 @@ public final class Nodes implements AutoCloseable {
 
     /** What other nodes that serve say of a module that they cannot serve as they should, as it was known a moment ago. */
     public List<Elsewhere> elsewhere(String module) {
-        return known.stream()
+        return aged().stream()
                 .filter(node -> !node.id().equals(id) && state(node) == State.SERVING)
                 .flatMap(node -> node.troubles().stream()
                         .filter(trouble -> trouble.module().equals(module))
@@ -132,10 +138,10 @@ public final class Nodes implements AutoCloseable {
         return node.leaving() ? State.LEAVING : State.SERVING;
     }
 
-    private synchronized void tellQuietly() {
+    private void tellQuietly() {
         try {
             records.nodes().tell(entry());
-            known = records.nodes().all();
+            looked = new Looked(records.nodes().all(), System.nanoTime());
             answers = true;
         } catch (RuntimeException e) {
             if (answers) {

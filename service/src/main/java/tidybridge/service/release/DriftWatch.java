@@ -53,6 +53,9 @@ public final class DriftWatch implements AutoCloseable {
     /** How long between two looks unless something else is set. */
     public static final Duration USUALLY_EVERY = Duration.ofMinutes(15);
 
+    /** How late a node knows what another one found. */
+    private static final long TAKEN_OVER_SECONDS = 3;
+
     /** The shortest time between two looks. */
     public static final Duration LEAST_EVERY = Duration.ofSeconds(1);
 
@@ -65,6 +68,8 @@ public final class DriftWatch implements AutoCloseable {
     private final Map<Long, Drift> known = new ConcurrentHashMap<>();
     private final ScheduledExecutorService background = Executors.newSingleThreadScheduledExecutor(
             Thread.ofPlatform().daemon().name("drift").factory());
+    private final ScheduledExecutorService others = Executors.newSingleThreadScheduledExecutor(
+            Thread.ofPlatform().daemon().name("drift-others").factory());
 
     /**
      * Begins to look.
@@ -77,9 +82,18 @@ public final class DriftWatch implements AutoCloseable {
         this.records = records;
         this.clock = clock;
         this.every = every;
+        others.scheduleWithFixedDelay(this::takeOverQuietly, 0, TAKEN_OVER_SECONDS, TimeUnit.SECONDS);
         if (!every.isZero()) {
             background.scheduleWithFixedDelay(
                     this::lookQuietly, every.toMillis(), every.toMillis(), TimeUnit.MILLISECONDS);
+        }
+    }
+
+    private void takeOverQuietly() {
+        try {
+            takeOver();
+        } catch (RuntimeException e) {
+            LOG.error("What other nodes found cannot be taken over", e);
         }
     }
 
@@ -128,7 +142,6 @@ public final class DriftWatch implements AutoCloseable {
 
     /** What was found last of everything that is live, whichever node looked. */
     public List<Drift> found() {
-        takeOver();
         return modules.now().modules().stream()
                 .map(this::of)
                 .filter(Objects::nonNull)
@@ -136,7 +149,7 @@ public final class DriftWatch implements AutoCloseable {
     }
 
     /** Takes over what other nodes found; while the record store is away, what is known here stays. */
-    public void takeOver() {
+    private void takeOver() {
         try {
             Map<Long, String> identities = new HashMap<>();
             modules.now()
@@ -243,5 +256,6 @@ public final class DriftWatch implements AutoCloseable {
     @Override
     public void close() {
         background.shutdownNow();
+        others.shutdownNow();
     }
 }
