@@ -9,7 +9,7 @@ export default defineConfig({
       output: {
         // parts that change seldom stay in a browser's cache while ours changes
         manualChunks: (id: string) =>
-          id.includes("codemirror") || id.includes("@lezer") ? "editor" : id.includes("node_modules") ? "libraries" : undefined,
+          id.includes("codemirror") || id.includes("@lezer") || id.includes("/yaml/") ? "editor" : id.includes("node_modules") ? "libraries" : undefined,
       },
     },
   },

@@ -1,4 +1,5 @@
-import { App as AntApp, ConfigProvider } from "antd";
+import { App as AntApp, ConfigProvider, Skeleton } from "antd";
+import { lazy, Suspense } from "react";
 import { Navigate, Route, Routes } from "react-router";
 import { AccessPage } from "./access/AccessPage";
 import { ClientPage } from "./access/ClientPage";
@@ -18,6 +19,9 @@ import { darkTheme, lightTheme } from "./theme/theme";
 import { WorkbenchPage } from "./workbench/WorkbenchPage";
 import { useAppearance } from "./theme/useAppearance";
 
+// the editor is large
+const ModulePage = lazy(() => import("./module/ModulePage"));
+
 export function App() {
   const { appearance, toggle } = useAppearance();
   return (
@@ -32,6 +36,14 @@ export function App() {
             <Route path="/modules/:name/:version" element={<OperationPage appearance={appearance} />} />
             <Route path="/drafts" element={<DraftsPage />} />
             <Route path="/drafts/:name/:version" element={<DraftPage />} />
+            <Route
+              path="/drafts/:name/:version/edit"
+              element={
+                <Suspense fallback={<Skeleton active />}>
+                  <ModulePage appearance={appearance} />
+                </Suspense>
+              }
+            />
             <Route path="/reviews" element={<ReviewsPage />} />
             <Route path="/reviews/:id" element={<ReviewPage />} />
             <Route path="/sources" element={<SourcesPage />} />

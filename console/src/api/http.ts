@@ -20,6 +20,7 @@ export type LiveChange = components["schemas"]["History"]["changes"][number];
 export type History = components["schemas"]["History"];
 export type DriftNote = components["schemas"]["DriftNote"];
 export type Draft = components["schemas"]["Draft"];
+export type DraftMerge = components["schemas"]["DraftMerge"];
 export type Prospect = components["schemas"]["Prospect"];
 export type Review = components["schemas"]["Review"];
 export type ReviewDetail = components["schemas"]["ReviewDetail"];
@@ -141,6 +142,16 @@ export const readRevisions = (name: string, major: number): Promise<{ drafts: Dr
 export async function restoreRevision(seen: Draft, revision: number): Promise<void> {
   await write("POST", `${atDraft(seen.name, seen.major)}/restored`, { revision }, { "If-Match": `"${seen.revision}"` });
 }
+
+/** Changes the draft that was seen, or begins one. */
+export async function saveDraft(name: string, major: number, text: ModuleText, seen: number | undefined): Promise<Draft> {
+  const condition: Record<string, string> = seen === undefined ? { "If-None-Match": "*" } : { "If-Match": `"${seen}"` };
+  return (await (await write("PUT", atDraft(name, major), text, condition)).json()) as Draft;
+}
+
+/** A text together with what others made of the draft since a revision; nothing is saved. */
+export const mergeDraft = (name: string, major: number, revision: number, text: ModuleText): Promise<DraftMerge> =>
+  post(`${atDraft(name, major)}/merged`, { revision, text });
 
 /** What publishing a text would mean for callers of what is live. */
 export async function lookAhead(text: ModuleText): Promise<Prospect> {

@@ -37,6 +37,7 @@ export function DraftPage() {
             <span className="quiet">
               draft, revision {draft.revision} by {draft.changedBy}, {when(draft.changedAt)}
             </span>
+            <Link to={`/drafts/${encodeURIComponent(name)}/${version}/edit`}>Edit</Link>
             <Link to="/drafts">Drafts</Link>
             <Typography.Text code copyable>
               {`./tidy pull ${name}/${version}`}

@@ -4,13 +4,17 @@ import { type Draft, readDrafts } from "../api/http";
 import { useRemote } from "../api/useRemote";
 import { RemoteView } from "../parts/RemoteView";
 import { when } from "../parts/when";
+import { NewModule } from "./NewModule";
 
 /** The texts that are being worked on. */
 export function DraftsPage() {
   const { remote, again } = useRemote(readDrafts);
   return (
     <>
-      <Typography.Title level={1}>Drafts</Typography.Title>
+      <div className="page-head">
+        <Typography.Title level={1}>Drafts</Typography.Title>
+        <NewModule />
+      </div>
       <RemoteView remote={remote} again={again}>
         {({ drafts }) => (drafts.length === 0 ? <NothingYet /> : <DraftsTable drafts={drafts} />)}
       </RemoteView>
@@ -40,6 +44,7 @@ function DraftsTable({ drafts }: { drafts: Draft[] }) {
           title: "Draft",
           render: (_, { name, major }) => <Link to={`/drafts/${encodeURIComponent(name)}/v${major}`}>{`${name}/v${major}`}</Link>,
         },
+        { render: (_, { name, major }) => <Link to={`/drafts/${encodeURIComponent(name)}/v${major}/edit`}>Edit</Link> },
         { title: "Revision", dataIndex: "revision" },
         { title: "Changed by", dataIndex: "changedBy" },
         { title: "Changed", render: (_, { changedAt }) => when(changedAt) },

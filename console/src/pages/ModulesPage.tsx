@@ -68,6 +68,7 @@ function ModuleCard({ module }: { module: Module }) {
           <ModuleAccess module={module} />
           <EndTag deprecated={module.deprecated} />
           <Tag>{module.version}</Tag>
+          <Link to={`/drafts/${encodeURIComponent(module.name)}/v${module.major}/edit`}>Edit</Link>
           <Link to={`/modules/${encodeURIComponent(module.name)}/releases`}>Releases</Link>
           <a href={`${module.basePath}/openapi.yaml`} target="_blank" rel="noreferrer">
             OpenAPI

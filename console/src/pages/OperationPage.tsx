@@ -9,7 +9,7 @@ import { MethodPath } from "../parts/MethodPath";
 import { RemoteView } from "../parts/RemoteView";
 import type { Appearance } from "../theme/useAppearance";
 import { FieldsTable } from "./FieldsTable";
-import { operationLink, operationOf, workbenchLink } from "./operationLink";
+import { editLink, operationLink, operationOf } from "./operationLink";
 
 // the editor is large and only this page draws it
 const SqlText = lazy(() => import("../parts/SqlText"));
@@ -78,7 +78,7 @@ function OperationView({ module, operation, appearance }: { module: Module; oper
           <Card
             size="small"
             title={operation.steps.length > 1 ? `${operation.steps.length} statements, one transaction` : "Statement"}
-            extra={<Link to={workbenchLink(module, operation)}>Try a change at the workbench</Link>}
+            extra={<Link to={editLink(module, operation)}>Edit</Link>}
           >
             {operation.steps.map((step) => (
               <section key={step.name}>

@@ -13,8 +13,8 @@ export function operationOf(module: Module, key: string | null): Operation | und
     : module.operations.find((operation) => `${operation.method} ${operation.path}` === key);
 }
 
-/** Where an operation's statement can be changed and tried. */
-export function workbenchLink(module: Module, operation: Operation): string {
-  const name = `${module.name}/v${module.major} ${operation.method} ${operation.path}`;
-  return `/workbench?operation=${encodeURIComponent(name)}`;
+/** Where an operation is edited, tried and published anew. */
+export function editLink(module: Module, operation: Operation): string {
+  const name = `${operation.method} ${operation.path}`;
+  return `/drafts/${encodeURIComponent(module.name)}/v${module.major}/edit?operation=${encodeURIComponent(name)}`;
 }

@@ -1,10 +1,9 @@
-import { autocompletion, type CompletionContext, type CompletionSource } from "@codemirror/autocomplete";
+import type { CompletionContext, CompletionSource } from "@codemirror/autocomplete";
 import { keywordCompletionSource, MariaSQL, schemaCompletionSource, sql as sqlLanguage } from "@codemirror/lang-sql";
-import { type Diagnostic, lintGutter, setDiagnostics } from "@codemirror/lint";
-import { Prec } from "@codemirror/state";
-import CodeMirror, { EditorView, keymap, type ReactCodeMirrorRef } from "@uiw/react-codemirror";
-import { useEffect, useMemo, useRef } from "react";
+import type { Diagnostic } from "@codemirror/lint";
+import { useMemo } from "react";
 import type { Contents } from "../api/http";
+import CodePane from "../parts/CodePane";
 import type { Appearance } from "../theme/useAppearance";
 
 interface Props {
@@ -12,50 +11,33 @@ interface Props {
   contents: Contents | undefined;
   problems: Diagnostic[];
   appearance: Appearance;
+  /** Whether steps are taken back here; a page that takes them back by itself says so. */
+  ownHistory?: boolean;
+  shown?: { at: number } | undefined;
   onChange: (value: string) => void;
   onRun: () => void;
 }
 
-const look = EditorView.theme({
-  "&": { backgroundColor: "transparent", fontSize: "13.5px" },
-  ".cm-gutters": { backgroundColor: "transparent", border: "none" },
-  ".cm-content": { fontFamily: "ui-monospace, 'DejaVu Sans Mono', Menlo, monospace", minHeight: "190px" },
-});
+const language = sqlLanguage({ dialect: MariaSQL });
 
 /** A statement to be written: tables and columns are completed from the catalog, findings underlined where they stand. */
-export default function SqlEditor({ value, contents, problems, appearance, onChange, onRun }: Props) {
-  const editor = useRef<ReactCodeMirrorRef>(null);
-  const run = useRef(onRun);
-  run.current = onRun;
-  const extensions = useMemo(
-    () => [
-      sqlLanguage({ dialect: MariaSQL }),
-      autocompletion({ override: sources(contents) }),
-      lintGutter(),
-      look,
-      EditorView.lineWrapping,
-      Prec.highest(keymap.of([{ key: "Mod-Enter", run: () => (run.current(), true) }])),
-    ],
-    [contents],
-  );
-  useEffect(() => {
-    const view = editor.current?.view;
-    if (view !== undefined) {
-      const length = view.state.doc.length;
-      const fitting = problems.filter((one) => one.to <= length);
-      view.dispatch(setDiagnostics(view.state, fitting));
-    }
-  }, [problems]);
+export default function SqlEditor({ value, contents, problems, appearance, ownHistory = true, shown, onChange, onRun }: Props) {
+  const completions = useMemo(() => sources(contents), [contents]);
   return (
-    <CodeMirror
-      ref={editor}
-      value={value}
-      theme={appearance}
-      basicSetup={{ foldGutter: false, highlightActiveLineGutter: false, autocompletion: false }}
-      extensions={extensions}
-      onChange={onChange}
-      aria-label="Statement"
-    />
+    <div className="sql-editor">
+      <CodePane
+        text={value}
+        label="Statement"
+        language={language}
+        completions={completions}
+        problems={problems}
+        appearance={appearance}
+        ownHistory={ownHistory}
+        shown={shown}
+        onText={onChange}
+        onRun={onRun}
+      />
+    </div>
   );
 }
 

@@ -148,6 +148,32 @@ class DraftsTest {
         assertThat(saved("again", "If-None-Match", "*")).isEqualTo(1);
     }
 
+    @Test
+    void aTextComesTogetherWithWhatOthersMade() throws Exception {
+        saved("one\ntwo\nthree\n", "If-None-Match", "*");
+        saved("one\ntwo\ntheirs\n", "If-Match", "\"1\"");
+        JsonNode merge = RunningService.json(
+                send("POST", at() + "/merged", Map.of("revision", 1, "text", text("mine\ntwo\nthree\n"))));
+        assertThat(merge.path("revision").asInt()).isEqualTo(2);
+        assertThat(merge.path("text").path("files").path("a.sql").asString()).isEqualTo("mine\ntwo\ntheirs\n");
+        assertThat(merge.path("unsettled")).isEmpty();
+        assertThat(merge.path("theirs").path(0).path("file").asString()).isEqualTo("a.sql");
+
+        JsonNode both = RunningService.json(
+                send("POST", at() + "/merged", Map.of("revision", 1, "text", text("one\ntwo\nmine\n"))));
+        assertThat(both.path("unsettled").path(0).asString()).isEqualTo("a.sql");
+        assertThat(both.path("text").path("files").path("a.sql").asString())
+                .contains("theirs", "mine", "to be settled");
+        assertThat(RunningService.json(service.desk(at())).path("revision").asInt())
+                .as("nothing is saved")
+                .isEqualTo(2);
+
+        assertThat(refused(send("POST", at() + "/merged", Map.of("revision", 9, "text", text("x"))), 404))
+                .contains("not kept");
+        assertThat(refused(send("POST", at() + "/merged", Map.of("revision", 1)), 400))
+                .contains("'text'");
+    }
+
     /** A draft takes 32 million bytes at most, whatever it is made of; the newest text is there in any case. */
     @Test
     void longTextsAreKeptLessOften() throws Exception {

@@ -22,6 +22,8 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import tidybridge.core.access.ServicePrivilege;
+import tidybridge.core.compare.TextComparison;
+import tidybridge.core.compare.TextMerge;
 import tidybridge.core.definition.ModuleText;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.records.Draft;
@@ -85,6 +87,28 @@ class DraftsController {
     }
 
     record RestoreRequest(@Nullable Integer revision) {}
+
+    /**
+     * A text to be brought together with what the draft is now.
+     *
+     * @param revision the one that the text began from
+     */
+    record MergeRequest(@Nullable Integer revision, ModuleTexts.@Nullable TextView text) {}
+
+    /**
+     * What came of it; nothing is saved.
+     *
+     * @param revision the one that the text was brought together with
+     * @param unsettled the files in which both changed the same lines
+     * @param theirs what the others changed since the text began
+     */
+    record MergeView(
+            int revision,
+            String changedBy,
+            Instant changedAt,
+            ModuleTexts.TextView text,
+            List<String> unsettled,
+            List<ReleaseViews.FileView> theirs) {}
 
     @GetMapping
     @DeskNeeds(ServicePrivilege.READ)
@@ -203,6 +227,31 @@ class DraftsController {
         } catch (Drafts.DraftsFull e) {
             throw full();
         }
+    }
+
+    /** Brings a text together with what others made of the draft meanwhile, line by line; nothing is saved. */
+    @PostMapping(path = "/{name}/v{major:\\d{1,5}}/merged", consumes = MediaType.APPLICATION_JSON_VALUE)
+    @DeskNeeds(ServicePrivilege.EDIT)
+    MergeView merge(
+            @PathVariable("name") String name, @PathVariable("major") int major, @RequestBody MergeRequest request) {
+        Integer revision = request.revision();
+        ModuleTexts.TextView view = request.text();
+        if (revision == null || view == null) {
+            throw new DeskRefusal(
+                    ProblemKind.BAD_INPUT, "Send 'text', and in 'revision' the one that the text began from.");
+        }
+        Draft now = records.drafts().find(name, major).orElseThrow(() -> unknown(name, major));
+        ModuleText theirs = text(now);
+        ModuleText base = records.drafts().text(name, major, revision).orElseThrow(() -> gone(revision));
+        ModuleText mine = ModuleTexts.of(List.of(view)).getFirst();
+        TextMerge merge = TextMerge.of(base, mine, theirs);
+        return new MergeView(
+                now.revision(),
+                now.changedBy(),
+                now.changedAt(),
+                new ModuleTexts.TextView(merge.text().folder(), merge.text().files()),
+                List.copyOf(merge.unsettled()),
+                ReleaseViews.FileView.of(TextComparison.of(base, theirs)));
     }
 
     private static int seenOne(HttpServletRequest http) {
