@@ -1,5 +1,6 @@
-import { Button, Collapse, Tag } from "antd";
+import { Collapse } from "antd";
 import type { Finding } from "../api/http";
+import { FindingList } from "../parts/FindingList";
 
 interface Props {
   findings: readonly Finding[];
@@ -8,7 +9,6 @@ interface Props {
   onGo: (finding: Finding) => void;
 }
 
-const colours: Record<Finding["severity"], string> = { error: "error", warning: "warning", advice: "default" };
 const order: readonly Finding["severity"][] = ["error", "warning", "advice"];
 
 /** What is found in the text as it is now; each leads to its place. */
@@ -31,26 +31,7 @@ export function FindingsBar({ findings, checking, trouble, onGo }: Props) {
             </span>
           ),
           extra: findings.length > 0 && <span className="quiet">F8 goes to the next one</span>,
-          children: (
-            <ul className="findings">
-              {findings.map((finding, index) => (
-                <li key={index}>
-                  <div>
-                    <Tag color={colours[finding.severity]}>{finding.severity}</Tag>
-                    <a href={`/findings/${finding.code}`} target="_blank" rel="noreferrer">
-                      {finding.code}
-                    </a>
-                    <Button size="small" type="link" onClick={() => onGo(finding)}>
-                      {finding.operation ?? "module"}, {finding.file.split("/").pop()}
-                      {finding.line > 0 && `:${finding.line}`}
-                    </Button>
-                  </div>
-                  <p>{finding.message}</p>
-                  <p className="quiet">{finding.remedy}</p>
-                </li>
-              ))}
-            </ul>
-          ),
+          children: <FindingList findings={findings} onGo={onGo} />,
         },
       ]}
     />

@@ -86,8 +86,8 @@ const isText = (text: string): boolean =>
   !/^(~|null|true|false|yes|no|y|n|on|off|[-+]?(\.inf|\.\d+|\d+(\.\d*)?(e[-+]?\d+)?|0[xo][\da-f]+)|\.nan)$/i.test(text);
 
 const special: Readonly<Record<Among, RegExp>> = {
-  flow: /[,[\]{}]|: |:$| #|^[&*!|>'"%@`#?-]/,
-  block: /: |:$| #|^[&*!|>'"%@`#?,[\]{}-]/,
+  flow: /[,[\]{}]|: |:$| #|^[&*!|>'"%@`#?:-]/,
+  block: /: |:$| #|^[&*!|>'"%@`#?:,[\]{}-]/,
 };
 
 /** Whether it is one single value as it stands, and nothing else. */

@@ -1,4 +1,4 @@
-import { Empty, Tag } from "antd";
+import { Button, Empty, Tag } from "antd";
 import type { Finding } from "../api/http";
 
 const colours: Record<Finding["severity"], string> = { error: "error", warning: "warning", advice: "default" };
@@ -7,8 +7,14 @@ const colours: Record<Finding["severity"], string> = { error: "error", warning: 
 export const standing = (findings: Finding[]): Finding[] =>
   findings.filter(({ accepted, severity }) => accepted === undefined && severity !== "advice");
 
+interface Props {
+  findings: readonly Finding[];
+  /** Leads to a finding's place, where there is a text to be mended. */
+  onGo?: (finding: Finding) => void;
+}
+
 /** Findings with their code, place, sentence and remedy; each code leads to its page. */
-export function FindingList({ findings }: { findings: Finding[] }) {
+export function FindingList({ findings, onGo }: Props) {
   if (findings.length === 0) {
     return <Empty image={Empty.PRESENTED_IMAGE_SIMPLE} description="Nothing to mend." />;
   }
@@ -21,10 +27,13 @@ export function FindingList({ findings }: { findings: Finding[] }) {
             <a href={`/findings/${finding.code}`} target="_blank" rel="noreferrer">
               {finding.code}
             </a>
-            <span className="quiet">
-              {finding.file.split("/").pop()}
-              {finding.line > 0 && `:${finding.line}:${finding.column}`}
-            </span>
+            {onGo === undefined ? (
+              <span className="quiet">{placeOf(finding)}</span>
+            ) : (
+              <Button size="small" type="link" onClick={() => onGo(finding)}>
+                {finding.operation ?? "module"}, {placeOf(finding)}
+              </Button>
+            )}
           </div>
           <p>{finding.message}</p>
           <p className="quiet">{finding.remedy}</p>
@@ -33,3 +42,5 @@ export function FindingList({ findings }: { findings: Finding[] }) {
     </ul>
   );
 }
+
+const placeOf = ({ file, line, column }: Finding): string => `${file.split("/").pop() ?? ""}${line > 0 ? `:${line}:${column}` : ""}`;

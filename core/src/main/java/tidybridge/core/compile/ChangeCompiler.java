@@ -199,7 +199,7 @@ final class ChangeCompiler {
                 statement.replacesRows(),
                 scanned.step().expect(),
                 otherwise,
-                message == null ? null : Template.of(message, names, Map.of()),
+                message == null ? null : Template.ofMessage(message, names),
                 List.of(),
                 call);
     }

@@ -11,6 +11,7 @@ import tidybridge.core.catalog.Field;
 import tidybridge.core.catalog.FieldType;
 import tidybridge.core.definition.AnswerKind;
 import tidybridge.core.definition.OperationDefinition;
+import tidybridge.core.definition.ParameterType;
 import tidybridge.core.definition.ReplyRule;
 import tidybridge.core.finding.Code;
 import tidybridge.core.finding.Findings;
@@ -99,10 +100,23 @@ final class ReplyCompiler {
         }
         return new ChangeReply(
                 status(),
-                location == null ? null : Template.of(location, columns, values),
+                location == null ? null : Template.ofAddress(location, columns, values, this::typeOf),
                 column("reply", rule.statusFrom()),
                 column("reply", rule.messageFrom()),
                 headers());
+    }
+
+    /** What a column is, or a parameter: its place in an address is read by a parameter again. */
+    private FieldType typeOf(String name) {
+        int column = columns.indexOf(name);
+        if (column >= 0) {
+            return fields.get(column).type();
+        }
+        return operation.parameters().stream()
+                .filter(parameter -> parameter.name().equals(name))
+                .map(parameter -> parameter.type() == ParameterType.DATE_TIME ? FieldType.MOMENT : FieldType.STRING)
+                .findFirst()
+                .orElse(FieldType.STRING);
     }
 
     private List<HeaderColumn> headers() {

@@ -12,6 +12,8 @@ import tidybridge.core.text.BrokenText;
 import tidybridge.core.text.Node;
 import tidybridge.core.text.Place;
 import tidybridge.core.text.SourceText;
+import tidybridge.core.text.Written;
+import tidybridge.core.text.YamlLayout;
 import tidybridge.core.text.YamlText;
 
 /**
@@ -23,6 +25,8 @@ public final class ModuleEdit {
     private static final String INDENT = "  ";
 
     private final List<String> lines;
+    private final Map<String, Node.Entry> routes = new LinkedHashMap<>();
+    private Node.@Nullable Entry allRoutes;
     private final Map<String, Node.Mapping> operations = new HashMap<>();
 
     /** New lines by the index of the line they come before; those that belong to what is above first. */
@@ -55,8 +59,15 @@ public final class ModuleEdit {
         this.lines = new ArrayList<>(List.of(text.split("\n", -1)));
         try {
             Node root = YamlText.read(new SourceText(ModuleText.MAIN, text)).orElse(null);
-            if (root instanceof Node.Mapping module && module.get("routes") instanceof Node.Mapping routes) {
-                routes.entries().forEach(this::know);
+            if (root instanceof Node.Mapping module) {
+                module.entries().stream()
+                        .filter(entry -> entry.key().equals("routes"))
+                        .forEach(entry -> {
+                            allRoutes = entry;
+                            if (entry.value() instanceof Node.Mapping paths) {
+                                paths.entries().forEach(this::know);
+                            }
+                        });
             }
         } catch (BrokenText e) {
             // nothing is known of it
@@ -64,6 +75,7 @@ public final class ModuleEdit {
     }
 
     private void know(Node.Entry route) {
+        routes.put(route.key(), route);
         if (route.value() instanceof Node.Mapping methods) {
             for (Node.Entry method : methods.entries()) {
                 if (method.value() instanceof Node.Mapping operation
@@ -94,6 +106,87 @@ public final class ModuleEdit {
             case Target.Flow flow -> flow.items().add(item);
         }
         return true;
+    }
+
+    /**
+     * Adds a route behind all others, or the methods of one that is there already and lacks them.
+     *
+     * @param route the path with its methods
+     * @return false when nothing of it was added, because it is there, or because the text has something else in the place of its routes
+     */
+    public boolean addRoute(Written.Entry route) {
+        Node.Entry known = routes.get(route.key());
+        if (known != null) {
+            return addMethods(known, route);
+        }
+        if (allRoutes == null) {
+            lines.addAll(end(), List.of("", "routes:"));
+            return addLines(end(), route, INDENT.length());
+        }
+        int line = allRoutes.place().line();
+        return switch (allRoutes.value()) {
+            case Node.Mapping paths
+            when isFlow(paths.place()) ->
+                paths.entries().isEmpty() && isOpened(line - 1) && addLines(line, route, INDENT.length());
+            case Node.Mapping paths -> {
+                Place last = paths.entries().getLast().place();
+                yield addLines(behind(last), route, last.column() - 1);
+            }
+            case Node.Scalar nothing when nothing.text().isEmpty() -> addLines(line, route, INDENT.length());
+            case Node.Scalar scalar -> false;
+            case Node.Sequence sequence -> false;
+        };
+    }
+
+    /** Makes {@code routes: {}} the head of what comes below it; false when the braces are elsewhere. */
+    private boolean isOpened(int line) {
+        String opened = lines.get(line).replaceFirst("^(\\s*routes:)\\s*\\{\\s*\\}", "$1");
+        lines.set(line, opened);
+        return opened.strip().equals("routes:") || opened.strip().startsWith("routes: #");
+    }
+
+    private boolean addMethods(Node.Entry known, Written.Entry route) {
+        if (!(known.value() instanceof Node.Mapping methods)
+                || isFlow(methods.place())
+                || !(route.value() instanceof Written.Keys(List<Written.Entry> operations))) {
+            return false;
+        }
+        Place last = methods.entries().getLast().place();
+        List<Written.Entry> lacking = operations.stream()
+                .filter(operation -> methods.get(operation.key()) == null)
+                .toList();
+        for (Written.Entry operation : lacking) {
+            List<String> written = YamlLayout.lines(operation, List.of("routes", route.key()));
+            added(behind(last)).parameters().addAll(shifted(written, last.column() - 1 - 2 * INDENT.length()));
+        }
+        return !lacking.isEmpty();
+    }
+
+    private boolean addLines(int line, Written.Entry route, int margin) {
+        boolean first = lines.get(line - 1).strip().startsWith("routes:");
+        if (!first || below.containsKey(line)) {
+            added(line).parameters().add("");
+        }
+        List<String> written = YamlLayout.lines(new Written.Entry(route.key(), route.value()), List.of("routes"));
+        added(line).parameters().addAll(shifted(written, margin - INDENT.length()));
+        return true;
+    }
+
+    private static List<String> shifted(List<String> written, int by) {
+        return by == 0
+                ? written
+                : written.stream()
+                        .map(line -> by > 0 ? " ".repeat(by) + line : line.substring(-by))
+                        .toList();
+    }
+
+    /** The index behind the last line that has anything. */
+    private int end() {
+        int end = lines.size();
+        while (end > 0 && lines.get(end - 1).isBlank()) {
+            end--;
+        }
+        return end;
     }
 
     private @Nullable Target target(Node.Mapping operation) {

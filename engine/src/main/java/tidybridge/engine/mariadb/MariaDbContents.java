@@ -63,6 +63,7 @@ final class MariaDbContents {
         Map<String, List<Column>> columns = columns();
         Map<String, List<Index>> indexes = indexes();
         Map<String, List<ForeignKey>> foreignKeys = foreignKeys();
+        Map<String, List<Relation.Check>> checks = checks();
         Set<String> transactional = transactionalEngines();
         Map<String, String> definitions = viewDefinitions();
         List<Relation> relations = new ArrayList<>();
@@ -83,7 +84,8 @@ final class MariaDbContents {
                     definitions.get(name),
                     columns.getOrDefault(name, List.of()),
                     indexes.getOrDefault(name, List.of()),
-                    foreignKeys.getOrDefault(name, List.of())));
+                    foreignKeys.getOrDefault(name, List.of()),
+                    checks.getOrDefault(name, List.of())));
         });
         return relations;
     }
@@ -182,6 +184,19 @@ final class MariaDbContents {
                     }
                 });
         return columns;
+    }
+
+    private Map<String, List<Relation.Check>> checks() throws SQLException {
+        Map<String, List<Relation.Check>> checks = new HashMap<>();
+        each(
+                """
+                select table_name, constraint_name, check_clause
+                from information_schema.check_constraints
+                where constraint_schema = ?
+                order by table_name, constraint_name""",
+                row -> checks.computeIfAbsent(row.getString(1), key -> new ArrayList<>())
+                        .add(new Relation.Check(row.getString(2), row.getString(3))));
+        return checks;
     }
 
     private Map<String, List<Index>> indexes() throws SQLException {

@@ -1,0 +1,246 @@
+package tidybridge.core.drafting;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import tidybridge.core.catalog.Column;
+import tidybridge.core.catalog.FieldType;
+import tidybridge.core.catalog.ForeignKey;
+import tidybridge.core.catalog.Index;
+import tidybridge.core.catalog.Relation;
+import tidybridge.core.text.Written;
+
+/** The operations that change rows of a table, and what callers are told when it refuses. */
+final class TableWrites {
+
+    private static final String WHEN = "   -- when :";
+
+    private final TableShape table;
+
+    TableWrites(TableShape table) {
+        this.table = table;
+    }
+
+    /** Says who may change, before everything else. */
+    private Written.Collector needing(Written.Collector operation) {
+        return table.drafting.changing().putAll(operation.keys());
+    }
+
+    private static boolean isWritable(Column column) {
+        return !column.generated() && column.type().fieldType() != FieldType.GEOMETRY;
+    }
+
+    List<Column> changeable() {
+        return table.columns.stream()
+                .filter(column -> isWritable(column) && !column.numbered() && !table.key.contains(column))
+                .toList();
+    }
+
+    void change(String rowFile) {
+        List<String> lines = new ArrayList<>();
+        Written.Collector parameters = table.keyParameters();
+        for (Column column : changeable()) {
+            String name = table.names.of(column.name());
+            lines.add((lines.isEmpty() ? "set " : "  , ") + table.names.written(column.name()) + " = :" + name + WHEN
+                    + name);
+            parameters.put(name, table.parameter(column, "body", false).keys());
+        }
+        String sql = "update " + table.named() + "\n" + aligned(lines) + "\nwhere " + table.byKey() + "\n";
+        Written.Keys steps = new Written.Collector()
+                .put(
+                        "changed",
+                        new Written.Collector()
+                                .put("sql", table.drafting.keep(table.segment + "-change", sql))
+                                .keys())
+                .put("row", new Written.Collector().put("sql", rowFile).keys())
+                .keys();
+        Written.Collector operation = new Written.Collector()
+                .put("about", "Change a row of " + table.relation.name() + "; what is left out stays")
+                .put("steps", steps)
+                .put("answer", "row");
+        table.fields(operation);
+        operation.put("precondition", "required");
+        conditions(operation, changeable());
+        table.add(table.rowPath(), "patch", needing(operation.put("parameters", parameters.keys())));
+    }
+
+    /** Lines whose conditions stand below each other. */
+    private static String aligned(List<String> lines) {
+        int width = lines.stream()
+                .filter(line -> line.contains(WHEN))
+                .mapToInt(line -> line.indexOf(WHEN))
+                .max()
+                .orElse(0);
+        return lines.stream()
+                .map(line ->
+                        line.contains(WHEN) ? line.replace(WHEN, " ".repeat(width - line.indexOf(WHEN)) + WHEN) : line)
+                .collect(Collectors.joining("\n"));
+    }
+
+    void addition(String path) {
+        if (!table.isChangeable()) {
+            return;
+        }
+        List<Column> given = table.columns.stream()
+                .filter(column -> isWritable(column) && !column.numbered())
+                .toList();
+        Optional<Column> lost = table.relation.columns().stream()
+                .filter(column -> isRequired(column) && !given.contains(column))
+                .findFirst();
+        if (lost.isPresent()) {
+            table.drafting.note(
+                    table.relation.name(),
+                    "A row needs a value for " + lost.get().name() + ", "
+                            + (isWritable(lost.get())
+                                    ? "which was not chosen"
+                                    : "which is no value that a parameter can hold")
+                            + ": there is no operation that adds one.");
+            return;
+        }
+        List<Line> lines = lines(given);
+        String sql = "insert into " + table.named() + " (\n"
+                + aligned(lines.stream().map(Line::column).toList()) + "\n)\nvalues (\n"
+                + aligned(lines.stream().map(Line::value).toList()) + "\n)\nreturning " + table.selected()
+                + "\n";
+        Written.Collector parameters = new Written.Collector();
+        given.forEach(column -> parameters.put(
+                table.names.of(column.name()),
+                table.parameter(column, "body", isRequired(column)).keys()));
+        Written.Collector operation = new Written.Collector()
+                .put("about", "Add a row to " + table.relation.name())
+                .put("sql", table.drafting.keep(table.segment + "-add", sql))
+                .put("answer", "row");
+        if (table.isAddressable() && table.wants(Deed.READ)) {
+            operation.put("location", table.rowPath());
+        } else {
+            operation.put("status", Written.typed(201));
+        }
+        table.fields(operation);
+        conditions(operation, given);
+        if (!parameters.isEmpty()) {
+            operation.put("parameters", parameters.keys());
+        }
+        table.add(path, "post", needing(operation));
+    }
+
+    private static boolean isRequired(Column column) {
+        return !column.nullable() && column.defaultText() == null && !column.generated() && !column.numbered();
+    }
+
+    /** A line of the columns of an INSERT and one of its values. */
+    private record Line(String column, String value) {}
+
+    /** What is left out keeps its default; one column is there in any case, so that the lists are never empty. */
+    private List<Line> lines(List<Column> given) {
+        List<Line> lines = new ArrayList<>();
+        given.stream().filter(TableWrites::isRequired).forEach(column -> lines.add(line(column, lines.isEmpty(), "")));
+        Column anyway = lines.isEmpty() ? anyway(given) : null;
+        if (anyway != null) {
+            String column = table.names.written(anyway.name());
+            String value = given.contains(anyway)
+                    ? "coalesce(:" + table.names.of(anyway.name()) + ", default(" + column + "))"
+                    : "default";
+            lines.add(new Line("  " + column, "  " + value));
+        }
+        given.stream()
+                .filter(column -> !isRequired(column) && !column.equals(anyway))
+                .forEach(column -> lines.add(line(column, lines.isEmpty(), WHEN + table.names.of(column.name()))));
+        return lines;
+    }
+
+    private Line line(Column column, boolean first, String when) {
+        String start = first ? "  " : "  , ";
+        return new Line(
+                start + table.names.written(column.name()) + when, start + ":" + table.names.of(column.name()) + when);
+    }
+
+    /** A column that takes its default when nothing is given: one that nobody gives, or one that is never null. */
+    private @Nullable Column anyway(List<Column> given) {
+        return Stream.concat(
+                        table.relation.columns().stream()
+                                .filter(column -> !column.generated() && !given.contains(column)),
+                        given.stream().sorted(Comparator.comparing(Column::nullable)))
+                .findFirst()
+                .orElse(null);
+    }
+
+    /** What callers are told when a constraint refuses what they sent. */
+    private void conditions(Written.Collector operation, List<Column> given) {
+        Written.Collector conditions = new Written.Collector();
+        for (ForeignKey foreign : table.relation.foreignKeys()) {
+            parameterOf(foreign.columns(), given)
+                    .ifPresent(field -> conditions.put(
+                            foreign.name(),
+                            refusal(
+                                    422,
+                                    "There is no row of " + foreign.target() + " with this " + list(foreign.columns())
+                                            + ".",
+                                    field)));
+        }
+        for (Index index : table.relation.indexes()) {
+            if (index.unique()) {
+                parameterOf(index.columns(), given)
+                        .ifPresent(field -> conditions.put(
+                                index.name(),
+                                refusal(
+                                        409,
+                                        "There is a row of " + table.relation.name() + " with this "
+                                                + list(index.columns()) + " already.",
+                                        field)));
+            }
+        }
+        for (Relation.Check check : table.relation.checks()) {
+            List<String> named = given.stream()
+                    .map(Column::name)
+                    .filter(name -> check.condition().contains("`" + name + "`"))
+                    .toList();
+            boolean ofJson = check.condition().toLowerCase(Locale.ROOT).contains("json_valid(");
+            if (!named.isEmpty() && !ofJson) {
+                conditions.put(
+                        check.name(),
+                        refusal(
+                                422,
+                                "It must be so that " + check.condition().replace("`", "") + ".",
+                                table.names.of(named.getFirst())));
+            }
+        }
+        if (!conditions.isEmpty()) {
+            operation.put("conditions", conditions.keys());
+        }
+    }
+
+    private static String list(List<String> columns) {
+        return String.join(" and ", columns);
+    }
+
+    /** The parameter to blame: the first of some columns that callers give. */
+    private Optional<String> parameterOf(List<String> some, List<Column> given) {
+        return given.stream()
+                .map(Column::name)
+                .filter(name -> some.stream().anyMatch(name::equalsIgnoreCase))
+                .map(table.names::of)
+                .findFirst();
+    }
+
+    private static Written refusal(int status, String message, @Nullable String field) {
+        Written.Collector refusal =
+                new Written.Collector().put("status", Written.typed(status)).put("message", message);
+        return (field == null ? refusal : refusal.put("field", field)).keys();
+    }
+
+    /** A row goes. */
+    void remove() {
+        String sql = "delete from " + table.named() + "\nwhere " + table.byKey() + "\n";
+        Written.Collector operation = new Written.Collector()
+                .put("about", "Remove a row of " + table.relation.name())
+                .put("sql", table.drafting.keep(table.segment + "-remove", sql))
+                .put("answer", "nothing")
+                .put("parameters", table.keyParameters().keys());
+        table.add(table.rowPath(), "delete", needing(operation));
+    }
+}

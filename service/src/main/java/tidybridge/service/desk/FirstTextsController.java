@@ -1,0 +1,196 @@
+package tidybridge.service.desk;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.MediaType;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+import tidybridge.core.access.ServicePrivilege;
+import tidybridge.core.catalog.Contents;
+import tidybridge.core.definition.ModuleText;
+import tidybridge.core.definition.Version;
+import tidybridge.core.drafting.Deed;
+import tidybridge.core.drafting.DraftChoices;
+import tidybridge.core.drafting.Drafting;
+import tidybridge.core.drafting.FirstText;
+import tidybridge.core.problem.ProblemKind;
+import tidybridge.core.text.Written;
+import tidybridge.engine.Source;
+import tidybridge.engine.Sources;
+import tidybridge.service.access.DeskNeeds;
+import tidybridge.service.access.LiveAccess;
+import tidybridge.service.release.FindingNote;
+
+/** Makes the first text of a module from what a source holds. Nothing is kept: whoever asks looks at the text, and saves it or not. */
+@RestController
+@RequestMapping(path = "/desk/first-texts", consumes = MediaType.APPLICATION_JSON_VALUE)
+class FirstTextsController {
+
+    private static final int MOST_TABLES = 1_000;
+    private static final Pattern NAME = Pattern.compile("[a-z][a-z0-9-]{0,62}");
+
+    private final Sources sources;
+    private final ModuleTexts moduleTexts;
+    private final LiveAccess access;
+
+    FirstTextsController(Sources sources, ModuleTexts moduleTexts, LiveAccess access) {
+        this.sources = sources;
+        this.moduleTexts = moduleTexts;
+        this.access = access;
+    }
+
+    /** Everybody, or whoever holds a privilege. */
+    record ReachView(@Nullable Boolean everybody, @Nullable String privilege) {}
+
+    record TableView(
+            @Nullable String name,
+            @Nullable List<@Nullable String> deeds,
+            @Nullable List<@Nullable String> columns,
+            @Nullable List<@Nullable String> order) {}
+
+    /**
+     * What a text is to hold.
+     *
+     * @param text one that the operations are added to; a module of its own without
+     */
+    record FirstTextRequest(
+            @Nullable String source,
+            @Nullable String module,
+            @Nullable String version,
+            @Nullable String title,
+            @Nullable ReachView reads,
+            @Nullable ReachView changes,
+            @Nullable List<@Nullable TableView> tables,
+            ModuleTexts.@Nullable TextView text) {}
+
+    record NoteView(String subject, String words) {}
+
+    record FirstTextView(
+            ModuleTexts.TextView text, List<String> operations, List<NoteView> notes, List<FindingNote> findings) {}
+
+    @PostMapping("/tables")
+    @DeskNeeds(ServicePrivilege.EDIT)
+    FirstTextView fromTables(@RequestBody FirstTextRequest request) {
+        DraftChoices choices = choices(request);
+        Source source = sources.find(choices.source())
+                .orElseThrow(() -> new DeskRefusal(ProblemKind.BAD_INPUT, "'source' names one that is known here."));
+        try {
+            Contents contents = source.catalog().contents().orElseThrow();
+            FirstText first = Drafting.of(choices, source.catalog(), contents);
+            ModuleText text = request.text() == null
+                    ? first.text("modules/" + choices.module() + "/v" + major(choices.version()))
+                    : first.within(ModuleTexts.of(List.of(request.text())).getFirst());
+            return new FirstTextView(
+                    new ModuleTexts.TextView(text.folder(), text.files()),
+                    operations(first),
+                    first.notes().stream()
+                            .map(note -> new NoteView(note.subject(), note.words()))
+                            .toList(),
+                    findings(text));
+        } catch (Drafting.UnknownObject e) {
+            throw new DeskRefusal(ProblemKind.ROW_UNKNOWN, String.valueOf(e.getMessage()));
+        } catch (Source.Unreachable e) {
+            throw new DeskRefusal(
+                    ProblemKind.SOURCE_UNAVAILABLE,
+                    "The source '" + choices.source()
+                            + "' does not answer, so nothing can be made from it; './tidy source test "
+                            + choices.source() + "' tells why.");
+        }
+    }
+
+    private List<FindingNote> findings(ModuleText text) {
+        return moduleTexts.compile(List.of(text), List.copyOf(access.now().roles())).stream()
+                .flatMap(module -> FindingNote.of(module.findings()).stream())
+                .toList();
+    }
+
+    private static List<String> operations(FirstText first) {
+        List<String> labels = new ArrayList<>();
+        first.routes().forEach(route -> {
+            if (route.value() instanceof Written.Keys(List<Written.Entry> methods)) {
+                methods.forEach(method -> labels.add(method.key().toUpperCase(Locale.ROOT) + " " + route.key()));
+            }
+        });
+        return labels;
+    }
+
+    private static int major(String version) {
+        return Version.parse(version).map(Version::major).orElse(1);
+    }
+
+    private static DraftChoices choices(FirstTextRequest request) {
+        String module = request.module() == null ? "" : request.module();
+        String version = request.version() == null ? "1.0.0" : request.version();
+        String source = request.source();
+        List<@Nullable TableView> tables = request.tables();
+        if (source == null || tables == null || tables.isEmpty()) {
+            throw new DeskRefusal(ProblemKind.BAD_INPUT, "Send 'source', and in 'tables' at least one by its name.");
+        }
+        if (tables.size() > MOST_TABLES) {
+            throw new DeskRefusal(ProblemKind.BAD_INPUT, "One text takes " + MOST_TABLES + " tables at most.");
+        }
+        if (request.text() == null
+                && (!NAME.matcher(module).matches() || Version.parse(version).isEmpty())) {
+            throw new DeskRefusal(
+                    ProblemKind.BAD_INPUT,
+                    "'module' has lower-case letters, digits and hyphens and begins with a letter; 'version' is three numbers, 1.0.0.");
+        }
+        String title = request.title() == null || request.title().isBlank()
+                ? module
+                : request.title().strip();
+        return new DraftChoices(
+                module,
+                version,
+                title,
+                source,
+                reach(request.reads()),
+                reach(request.changes()),
+                tables.stream().map(FirstTextsController::table).toList());
+    }
+
+    private static DraftChoices.@Nullable Reach reach(@Nullable ReachView view) {
+        if (view == null) {
+            return null;
+        }
+        String privilege = view.privilege();
+        if (privilege != null) {
+            return new DraftChoices.Reach.Holders(privilege);
+        }
+        return Boolean.TRUE.equals(view.everybody()) ? new DraftChoices.Reach.Everybody() : null;
+    }
+
+    private static DraftChoices.TableChoice table(@Nullable TableView view) {
+        String name = view == null ? null : view.name();
+        if (view == null || name == null) {
+            throw new DeskRefusal(ProblemKind.BAD_INPUT, "Each of 'tables' needs its 'name'.");
+        }
+        return new DraftChoices.TableChoice(
+                name,
+                deeds(view.deeds()),
+                DeskRefusal.texts("columns", view.columns()),
+                DeskRefusal.texts("order", view.order()));
+    }
+
+    private static Set<Deed> deeds(@Nullable List<@Nullable String> labels) {
+        if (labels == null) {
+            return EnumSet.allOf(Deed.class);
+        }
+        Set<Deed> deeds = EnumSet.noneOf(Deed.class);
+        for (String label : DeskRefusal.texts("deeds", labels)) {
+            deeds.add(Arrays.stream(Deed.values())
+                    .filter(deed -> Views.label(deed).equals(label))
+                    .findAny()
+                    .orElseThrow(() ->
+                            new DeskRefusal(ProblemKind.BAD_INPUT, "'deeds' are list, read, add, change and remove.")));
+        }
+        return deeds;
+    }
+}
