@@ -5,6 +5,7 @@ import { AccessPage } from "./access/AccessPage";
 import { ClientPage } from "./access/ClientPage";
 import { AccountPage } from "./account/AccountPage";
 import { SignInPage } from "./account/SignInPage";
+import { BeginPage } from "./begin/BeginPage";
 import { NodesPage } from "./nodes/NodesPage";
 import { DraftPage } from "./drafts/DraftPage";
 import { DraftsPage } from "./drafts/DraftsPage";
@@ -34,6 +35,7 @@ export function App() {
             <Route path="/modules" element={<ModulesPage />} />
             <Route path="/modules/:name/releases" element={<ReleasesPage />} />
             <Route path="/modules/:name/:version" element={<OperationPage appearance={appearance} />} />
+            <Route path="/begin" element={<BeginPage />} />
             <Route path="/drafts" element={<DraftsPage />} />
             <Route path="/drafts/:name/:version" element={<DraftPage />} />
             <Route

@@ -21,6 +21,8 @@ export type History = components["schemas"]["History"];
 export type DriftNote = components["schemas"]["DriftNote"];
 export type Draft = components["schemas"]["Draft"];
 export type DraftMerge = components["schemas"]["DraftMerge"];
+export type FirstText = components["schemas"]["FirstText"];
+export type FirstTextRequest = components["schemas"]["FirstTextRequest"];
 export type Prospect = components["schemas"]["Prospect"];
 export type Review = components["schemas"]["Review"];
 export type ReviewDetail = components["schemas"]["ReviewDetail"];
@@ -152,6 +154,9 @@ export async function saveDraft(name: string, major: number, text: ModuleText, s
 /** A text together with what others made of the draft since a revision; nothing is saved. */
 export const mergeDraft = (name: string, major: number, revision: number, text: ModuleText): Promise<DraftMerge> =>
   post(`${atDraft(name, major)}/merged`, { revision, text });
+
+/** The first text of a module, or a text with more operations, from tables and views; nothing is saved. */
+export const draftFromTables = (request: FirstTextRequest): Promise<FirstText> => post("/desk/first-texts/tables", request);
 
 /** What publishing a text would mean for callers of what is live. */
 export async function lookAhead(text: ModuleText): Promise<Prospect> {

@@ -1,4 +1,4 @@
-import { Empty, Table, Typography } from "antd";
+import { Button, Empty, Table, Typography } from "antd";
 import { Link } from "react-router";
 import { type Draft, readDrafts } from "../api/http";
 import { useRemote } from "../api/useRemote";
@@ -13,6 +13,9 @@ export function DraftsPage() {
     <>
       <div className="page-head">
         <Typography.Title level={1}>Drafts</Typography.Title>
+        <Link to="/begin">
+          <Button type="primary">Begin from tables</Button>
+        </Link>
         <NewModule />
       </div>
       <RemoteView remote={remote} again={again}>

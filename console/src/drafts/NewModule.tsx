@@ -18,9 +18,7 @@ export function NewModule() {
   const [open, setOpen] = useState(false);
   return (
     <>
-      <Button type="primary" onClick={() => setOpen(true)}>
-        New module
-      </Button>
+      <Button onClick={() => setOpen(true)}>New module</Button>
       {open && <NewModuleDialog cancel={() => setOpen(false)} />}
     </>
   );

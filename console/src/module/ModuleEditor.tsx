@@ -14,6 +14,7 @@ import { main, objection } from "./actions";
 import { ConflictDialog } from "./ConflictDialog";
 import { EditorHead } from "./EditorHead";
 import { FindingsBar } from "./FindingsBar";
+import { FromTablesDialog } from "./FromTablesDialog";
 import { kept } from "./kept";
 import { OperationDialog } from "./OperationDialog";
 import { OperationTree } from "./OperationTree";
@@ -28,7 +29,7 @@ import { useModuleText } from "./useModuleText";
 import { useUnsaved } from "./useUnsaved";
 import type { Files } from "./work";
 
-type Dialog = { open: "none" } | { open: "add" } | { open: "duplicate"; from: Selection } | { open: "palette" };
+type Dialog = { open: "none" } | { open: "add" } | { open: "tables" } | { open: "duplicate"; from: Selection } | { open: "palette" };
 
 const yaml = yamlLanguage();
 const nothing: [] = [];
@@ -126,6 +127,7 @@ export function ModuleEditor({ start, appearance }: { start: Start; appearance: 
     { name: "Redo", keys: "Ctrl Shift Z", run: does.redo },
     { name: "Next finding", keys: "F8", run: nextFinding },
     { name: "Add an operation", keys: "", run: () => setDialog({ open: "add" }) },
+    { name: "Add operations on tables", keys: "", run: () => setDialog({ open: "tables" }) },
     { name: `${showsText ? "Hide" : "Show"} the text of module.yaml`, keys: "", run: does.toggleText },
     { name: "Compare and publish", keys: "", run: does.compare },
     { name: "The module itself", keys: "", run: () => select({ part: "module" }) },
@@ -163,6 +165,7 @@ export function ModuleEditor({ start, appearance }: { start: Start; appearance: 
           selected={nameOf(selection)}
           onSelect={select}
           onAdd={useCallback(() => setDialog({ open: "add" }), [])}
+          onAddFromTables={useCallback(() => setDialog({ open: "tables" }), [])}
           onPlace={useCallback((route: string, before: string | undefined) => change((files) => act.place(files, route, before)), [change, act])}
         />
         <PartPane
@@ -202,6 +205,18 @@ export function ModuleEditor({ start, appearance }: { start: Start; appearance: 
             change((files) => (dialog.open === "add" ? act.add(files, method, route, answer) : act.duplicate(files, dialog.from, method, route)));
             setDialog({ open: "none" });
             show(nameOf({ part: "operation", route, method }));
+          }}
+          cancel={() => setDialog({ open: "none" })}
+        />
+      )}
+      {dialog.open === "tables" && contents !== undefined && (
+        <FromTablesDialog
+          source={wordAt(root, ["source"])}
+          contents={contents}
+          text={written(start, work.files)}
+          take={(more) => {
+            change(() => readText(more).files);
+            setDialog({ open: "none" });
           }}
           cancel={() => setDialog({ open: "none" })}
         />

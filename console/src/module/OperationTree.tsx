@@ -1,5 +1,5 @@
 import { PlusOutlined } from "@ant-design/icons";
-import { Badge, Button, Input, Tree } from "antd";
+import { Badge, Button, Dropdown, Input, Tree } from "antd";
 import { memo, useEffect, useMemo, useRef, useState } from "react";
 import type { Finding } from "../api/http";
 import { MethodPath } from "../parts/MethodPath";
@@ -12,6 +12,7 @@ interface Props {
   selected: string;
   onSelect: (selection: Selection) => void;
   onAdd: () => void;
+  onAddFromTables: () => void;
   /** A route was dragged before another, or behind them all. */
   onPlace: (route: string, before: string | undefined) => void;
 }
@@ -24,7 +25,7 @@ interface Line {
 }
 
 /** The module, its routes and their operations. Hundreds of them are drawn only where they are seen. */
-export const OperationTree = memo(function OperationTree({ title, routes, findings, selected, onSelect, onAdd, onPlace }: Props) {
+export const OperationTree = memo(function OperationTree({ title, routes, findings, selected, onSelect, onAdd, onAddFromTables, onPlace }: Props) {
   const [wanted, setWanted] = useState("");
   const { home, height } = useHeight();
   const found = useMemo(() => foundRoutes(routes, wanted), [routes, wanted]);
@@ -35,9 +36,19 @@ export const OperationTree = memo(function OperationTree({ title, routes, findin
     <nav className="operation-tree" aria-label="Operations">
       <div className="tree-head">
         <Input size="small" allowClear aria-label="Look for an operation" placeholder="Look for" value={wanted} onChange={({ target }) => setWanted(target.value)} />
-        <Button size="small" aria-label="Add an operation" icon={<PlusOutlined />} onClick={onAdd}>
-          Operation
-        </Button>
+        <Dropdown
+          trigger={["click"]}
+          menu={{
+            items: [
+              { key: "one", label: "An operation", onClick: onAdd },
+              { key: "tables", label: "Operations on tables", onClick: onAddFromTables },
+            ],
+          }}
+        >
+          <Button size="small" aria-label="Add" icon={<PlusOutlined />}>
+            Add
+          </Button>
+        </Dropdown>
       </div>
       <div ref={home} className="tree-body">
         <Tree<Line>

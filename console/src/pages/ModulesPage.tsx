@@ -38,7 +38,11 @@ export function ModulesPage() {
 
 function NothingYet() {
   return (
-    <Empty description="Nothing is published yet.">
+    <Empty description="Nothing is published yet. From a database to a first call it takes three minutes: choose tables, look at the text, try it, publish it.">
+      <Link to="/begin">
+        <Button type="primary">Begin a module</Button>
+      </Link>
+      <p className="quiet">Or write a folder of text, and type</p>
       <Typography.Text code copyable>
         ./tidy publish --folder FOLDER
       </Typography.Text>

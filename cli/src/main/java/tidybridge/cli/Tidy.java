@@ -49,7 +49,9 @@ public final class Tidy extends TidyCommand {
         COMMANDS.put("history", HistoryCommand::new);
         COMMANDS.put("nodes", NodesCommand::new);
         COMMANDS.put("backup", BackupCommand::new);
+        COMMANDS.put("watch", WatchCommand::new);
         COMMANDS.put("draft", DraftCommand::new);
+        COMMANDS.put("format", FormatCommand::new);
         COMMANDS.put("push", PushCommand::new);
         COMMANDS.put("pull", PullCommand::new);
         COMMANDS.put("drafts", DraftsCommand::new);

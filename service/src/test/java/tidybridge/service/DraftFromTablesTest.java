@@ -24,6 +24,8 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import tidybridge.core.definition.ModuleFormat;
+import tidybridge.core.text.SourceText;
 import tidybridge.demo.DemoDatabase;
 import tidybridge.demo.TestDatabase;
 import tools.jackson.databind.JsonNode;
@@ -159,6 +161,10 @@ class DraftFromTablesTest {
         String name = table.substring(table.indexOf('.') + 1);
         String module = Callers.fresh("of");
         JsonNode draft = drafted(source, module, name);
+        String yaml = draft.path("text").path("files").path("module.yaml").asString();
+        assertThat(ModuleFormat.of(new SourceText("module.yaml", yaml)))
+                .as("as the formatter writes it")
+                .isEqualTo(yaml);
         publish(draft);
         if (LIMITED.containsKey(name)) {
             assertThat(notes(draft)).anySatisfy(words -> assertThat(words).contains(LIMITED.get(name)));
@@ -486,6 +492,56 @@ class DraftFromTablesTest {
                         "filter: [id: [eq, in, gte, lte], words: [eq, in, starts], day: [eq, in, gte, lte]]");
         assertThat(draft.path("text").path("files").path("every-type-list.sql").asString())
                 .isEqualTo("select id, words, day\nfrom every_type\n");
+    }
+
+    /** What everybody may read nobody may change by that alone. */
+    @Test
+    void readingOpensNoChange() throws Exception {
+        String module = Callers.fresh("closed");
+        HttpResponse<String> response = service.post(
+                "/desk/first-texts/tables",
+                Map.of(
+                        "source",
+                        "wide",
+                        "module",
+                        module,
+                        "reads",
+                        EVERYBODY,
+                        "tables",
+                        List.of(Map.of("name", "parent"))));
+        publish(RunningService.json(response));
+        assertThat(service.get("/api/" + module + "/v1/parent").statusCode()).isEqualTo(200);
+        assertThat(service.send("DELETE", "/api/" + module + "/v1/parent/1", "").statusCode())
+                .isIn(401, 403);
+    }
+
+    /** What the source's user may not do is left out, and said. */
+    @Test
+    void whatTheDatabaseRefusesIsNotMade() throws Exception {
+        TestDatabase.execute(
+                "",
+                "create or replace user reader@'127.0.0.1' identified by '" + TestDatabase.PASSWORD + "'",
+                "grant select, delete on wide.* to reader@'127.0.0.1'");
+        Path workspace = service.home().resolve("workspace.yaml");
+        String before = Files.readString(workspace);
+        Files.writeString(
+                workspace,
+                before.replace(
+                        "schema: wide\n    user: " + DemoDatabase.SOURCE_USER, "schema: wide\n    user: reader"));
+        service.post("/desk/sources/reload", Map.of());
+        try {
+            JsonNode draft = drafted("wide", Callers.fresh("reader"), "parent");
+            assertThat(operations(draft)).containsExactly("GET /parent", "GET /parent/{id}", "DELETE /parent/{id}");
+            assertThat(notes(draft))
+                    .satisfiesExactly(
+                            add -> assertThat(add)
+                                    .startsWith("Adding a row is refused by the database: INSERT command denied"),
+                            change -> assertThat(change)
+                                    .startsWith("Changing a row is refused by the database: UPDATE command denied"));
+        } finally {
+            Files.writeString(workspace, before);
+            service.post("/desk/sources/reload", Map.of());
+        }
     }
 
     @Test

@@ -59,7 +59,24 @@ record Launched(
         return bytes;
     }
 
+    /** Begins a command that goes on until somebody ends it; what it prints goes into one file. */
+    Process begin(Path out, String... words) throws Exception {
+        return prepared(words)
+                .redirectErrorStream(true)
+                .redirectOutput(out.toFile())
+                .start();
+    }
+
     private int run(Path out, Path err, String... words) throws Exception {
+        Process process = prepared(words)
+                .redirectOutput(out.toFile())
+                .redirectError(err.toFile())
+                .start();
+        assertThat(process.waitFor(60, TimeUnit.SECONDS)).isTrue();
+        return process.exitValue();
+    }
+
+    private ProcessBuilder prepared(String... words) {
         List<String> command = new ArrayList<>(List.of(LAUNCHER.toString()));
         command.addAll(List.of(words));
         ProcessBuilder builder = new ProcessBuilder(command);
@@ -71,9 +88,6 @@ record Launched(
         if (input != null) {
             builder.redirectInput(input.toFile());
         }
-        Process process =
-                builder.redirectOutput(out.toFile()).redirectError(err.toFile()).start();
-        assertThat(process.waitFor(60, TimeUnit.SECONDS)).isTrue();
-        return process.exitValue();
+        return builder;
     }
 }

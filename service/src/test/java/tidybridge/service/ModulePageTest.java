@@ -205,7 +205,9 @@ class ModulePageTest {
     @Test
     void anOperationIsAddedDescribedTriedSavedAndPublished() throws Exception {
         edit("");
-        button("Add an operation").click();
+        button("Add").first().click();
+        page.getByRole(AriaRole.MENUITEM, new Page.GetByRoleOptions().setName("An operation"))
+                .click();
         pathField().fill("quays");
         button("Add").last().click();
         assertThat(page.getByText("A path begins with '/'")).isVisible();
@@ -387,6 +389,61 @@ class ModulePageTest {
         page.waitForURL("**/drafts/" + name + "/v1/edit");
         assertThat(text()).containsText("title: \"Quays: all of them\"");
         assertThat(text()).containsText("routes: {}");
+    }
+
+    /** From a database that nobody wrote anything for to an address that is called, without a file. */
+    @Test
+    void aFirstModuleIsMadeFromTwoTables() throws Exception {
+        page.navigate(service.address() + "/begin");
+        button("Test the connection").click();
+        assertThat(page.getByRole(AriaRole.STATUS)).containsText("schema");
+        choose("basin");
+        choose("berth");
+        page.getByLabel("Read", new Page.GetByLabelOptions().setExact(true)).click();
+        page.locator(".ant-select-item-option[title='everybody']").last().click();
+        page.getByLabel("Name, as in").fill(name);
+        assertThat(page.locator(".first-text")).containsText("5 operations");
+        assertThat(page.getByText("Adding a row is refused by the database").first())
+                .isVisible();
+        assertThat(page.locator(".first-text")).containsText("/basin/{id}/berth:");
+        button("Keep it as a draft").click();
+        page.waitForURL("**/drafts/" + name + "/v1/edit");
+        visitTree("/basin/{id}/berth");
+        page.locator(".operation-tree [title='GET /basin/{id}/berth']").click();
+        button("Run").click();
+        assertThat(page.locator(".result")).containsText("200");
+        button("Compare and publish").click();
+        button("Publish").click();
+        button("Save").click();
+        page.waitForURL("**/modules/" + name + "/releases");
+        assertThat(service.get("/api/" + name + "/v1/basin/1/berth?limit=2").statusCode())
+                .isEqualTo(200);
+    }
+
+    private void choose(String table) {
+        page.getByLabel("Look for a table").fill(table);
+        page.getByRole(
+                        AriaRole.CHECKBOX,
+                        new Page.GetByRoleOptions().setName(table).setExact(true))
+                .check();
+    }
+
+    @Test
+    void operationsOnTablesAreAddedToAText() throws Exception {
+        edit("");
+        button("Add").first().click();
+        page.getByRole(AriaRole.MENUITEM, new Page.GetByRoleOptions().setName("Operations on tables"))
+                .click();
+        choose("closure");
+        assertThat(page.locator(".first-text")).containsText("2 operations");
+        button("Take them over").click();
+        assertThat(text()).containsText("# its number");
+        visitTree("/closure");
+        saved();
+        assertThat(kept("module.yaml")).startsWith(YAML.formatted(name)).contains("\n\n  /closure:\n    get:\n");
+        assertThat(kept("closure-list.sql")).startsWith("select id, lock_id");
+        page.keyboard().press("Control+z");
+        assertThat(page.locator(".operation-tree")).not().containsText("/closure");
     }
 
     /** In a module of 200 operations with statements of 300 lines, a key pressed shows within 100 ms. */

@@ -6,11 +6,18 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import tidybridge.core.catalog.Catalog;
 import tidybridge.core.catalog.Contents;
+import tidybridge.core.catalog.Described;
 import tidybridge.core.catalog.Relation;
+import tidybridge.core.sql.Renderer;
+import tidybridge.core.sql.SeveralStatements;
+import tidybridge.core.sql.Statement;
+import tidybridge.core.text.BrokenText;
+import tidybridge.core.text.SourceText;
 import tidybridge.core.text.Written;
 
 /**
@@ -112,6 +119,25 @@ public final class Drafting {
                         ? access.put("public", Written.typed(false))
                         : access;
         };
+    }
+
+    /**
+     * Why the database would not run a statement for the source's user; empty when it would, or when nobody can be asked.
+     *
+     * @param sql with bind parameters
+     */
+    Optional<String> refusal(String sql) {
+        try {
+            Statement statement = Statement.scan(new SourceText("statement.sql", sql), catalog.dialect());
+            return catalog.describe(new Renderer(statement).render(name -> true).sql())
+                            instanceof Described.Refused(String reason)
+                    ? Optional.of(reason)
+                    : Optional.empty();
+        } catch (BrokenText e) {
+            return Optional.of(e.reason());
+        } catch (SeveralStatements e) {
+            return Optional.of("it would be several statements");
+        }
     }
 
     void note(String subject, String words) {

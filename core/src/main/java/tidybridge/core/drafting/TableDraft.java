@@ -52,15 +52,12 @@ final class TableDraft {
             }
             return;
         }
-        boolean changeable = !writes.changeable().isEmpty();
-        if (table.wants(Deed.READ) || (changes && changeable)) {
-            String file = reads.row(changes && changeable);
-            if (changes && changeable) {
+        boolean changeable = changes && writes.canChange();
+        if (table.wants(Deed.READ) || changeable) {
+            String file = reads.row(changeable);
+            if (changeable) {
                 writes.change(file);
             }
-        }
-        if (changes && !changeable) {
-            table.note("It has no column beside its key that anybody could change.");
         }
         if (removes) {
             writes.remove();

@@ -19,7 +19,7 @@ final class TableReads {
     private String aboutAll() {
         return table.relation.about().isBlank() || table.relation.about().startsWith("broken: ")
                 ? "Rows of " + table.relation.name()
-                : table.oneLine(table.relation.about());
+                : TableShape.oneLine(table.relation.about());
     }
 
     private Written.Collector collection(String file, String about, Written.Collector parameters, List<String> fixed) {

@@ -2,6 +2,7 @@ package tidybridge.core.drafting;
 
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import tidybridge.core.advise.StatementLook;
 import tidybridge.core.catalog.Column;
@@ -192,6 +193,13 @@ final class TableShape {
         if (!drafting.add(path, method, operation.keys())) {
             drafting.note(relation.name(), method.toUpperCase(Locale.ROOT) + " " + path + " is there already.");
         }
+    }
+
+    /** Whether the source's user may run a statement; a note says why not. */
+    boolean isAllowed(String deed, String sql) {
+        Optional<String> refusal = drafting.refusal(sql);
+        refusal.ifPresent(reason -> note(deed + " is refused by the database: " + reason + "."));
+        return refusal.isEmpty();
     }
 
     void note(String words) {

@@ -35,27 +35,43 @@ final class TableWrites {
         return !column.generated() && column.type().fieldType() != FieldType.GEOMETRY;
     }
 
-    List<Column> changeable() {
+    private List<Column> changeable() {
         return table.columns.stream()
                 .filter(column -> isWritable(column) && !column.numbered() && !table.key.contains(column))
                 .toList();
     }
 
-    void change(String rowFile) {
+    /** Whether a row has anything that the source's user may change; a note says why not. */
+    boolean canChange() {
+        if (changeable().isEmpty()) {
+            table.note("It has no column beside its key that anybody could change.");
+            return false;
+        }
+        return table.isAllowed("Changing a row", changeSql());
+    }
+
+    private String changeSql() {
         List<String> lines = new ArrayList<>();
-        Written.Collector parameters = table.keyParameters();
         for (Column column : changeable()) {
             String name = table.names.of(column.name());
-            lines.add((lines.isEmpty() ? "set " : "  , ") + table.names.written(column.name()) + " = :" + name + WHEN
-                    + name);
-            parameters.put(name, table.parameter(column, "body", false).keys());
+            String start = lines.isEmpty() ? "set " : "  , ";
+            lines.add(start + table.names.written(column.name()) + " = :" + name + WHEN + name);
         }
-        String sql = "update " + table.named() + "\n" + aligned(lines) + "\nwhere " + table.byKey() + "\n";
+        return "update " + table.named() + "\n" + aligned(lines) + "\nwhere " + table.byKey() + "\n";
+    }
+
+    /** Some columns of a row; what is left out stays. */
+    void change(String rowFile) {
+        Written.Collector parameters = table.keyParameters();
+        changeable()
+                .forEach(column -> parameters.put(
+                        table.names.of(column.name()),
+                        table.parameter(column, "body", false).keys()));
         Written.Keys steps = new Written.Collector()
                 .put(
                         "changed",
                         new Written.Collector()
-                                .put("sql", table.drafting.keep(table.segment + "-change", sql))
+                                .put("sql", table.drafting.keep(table.segment + "-change", changeSql()))
                                 .keys())
                 .put("row", new Written.Collector().put("sql", rowFile).keys())
                 .keys();
@@ -82,10 +98,8 @@ final class TableWrites {
                 .collect(Collectors.joining("\n"));
     }
 
+    /** A new row. */
     void addition(String path) {
-        if (!table.isChangeable()) {
-            return;
-        }
         List<Column> given = table.columns.stream()
                 .filter(column -> isWritable(column) && !column.numbered())
                 .toList();
@@ -107,6 +121,9 @@ final class TableWrites {
                 + aligned(lines.stream().map(Line::column).toList()) + "\n)\nvalues (\n"
                 + aligned(lines.stream().map(Line::value).toList()) + "\n)\nreturning " + table.selected()
                 + "\n";
+        if (!table.isAllowed("Adding a row", sql)) {
+            return;
+        }
         Written.Collector parameters = new Written.Collector();
         given.forEach(column -> parameters.put(
                 table.names.of(column.name()),
@@ -236,6 +253,9 @@ final class TableWrites {
     /** A row goes. */
     void remove() {
         String sql = "delete from " + table.named() + "\nwhere " + table.byKey() + "\n";
+        if (!table.isAllowed("Removing a row", sql)) {
+            return;
+        }
         Written.Collector operation = new Written.Collector()
                 .put("about", "Remove a row of " + table.relation.name())
                 .put("sql", table.drafting.keep(table.segment + "-remove", sql))

@@ -3,7 +3,9 @@ package tidybridge.core.text;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.Set;
+import java.util.function.UnaryOperator;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 
@@ -38,6 +40,32 @@ public final class YamlLayout {
         List<String> lines = new ArrayList<>();
         keys(root, new Place(List.of(), 0), lines);
         return lines.stream().map(line -> line + "\n").collect(Collectors.joining());
+    }
+
+    /**
+     * Writes a text anew.
+     *
+     * @param arranged puts its keys into another order
+     * @return empty for a text that is no mapping
+     * @throws BrokenText as {@link YamlText#read} throws it
+     */
+    public static Optional<String> formatted(SourceText source, UnaryOperator<Written.Keys> arranged)
+            throws BrokenText {
+        if (!(YamlText.read(source).orElse(null) instanceof Node.Mapping)) {
+            return Optional.empty();
+        }
+        return YamlWithComments.read(source).map(whole -> {
+            String below = whole.below().stream()
+                    .dropWhile(String::isEmpty)
+                    .map(line -> line + "\n")
+                    .collect(Collectors.joining());
+            return write(arranged.apply(whole.keys())) + below;
+        });
+    }
+
+    /** Whether keys have lines of their own below a path. */
+    public static boolean isTall(Written.Keys keys, List<String> path) {
+        return isTall(keys, new Place(path, path.size() * INDENT.length()));
     }
 
     /**

@@ -27,6 +27,7 @@ class PagesController {
         "/sign-in",
         "/modules",
         "/modules/**",
+        "/begin",
         "/drafts",
         "/drafts/**",
         "/reviews",

@@ -1,0 +1,221 @@
+package tidybridge.service;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import tidybridge.core.definition.ModuleFormat;
+import tidybridge.core.text.SourceText;
+import tidybridge.service.Launched.Ended;
+
+/** Whoever writes in an editor: a first text, one layout, and a look at each save. */
+class AuthoringCommandsTest {
+
+    private static RunningService service;
+
+    @TempDir
+    Path folder;
+
+    private Launched launched;
+    private String name = "";
+
+    @BeforeAll
+    static void start() {
+        service = SharedService.get();
+    }
+
+    @BeforeEach
+    void workspace() throws Exception {
+        launched = new Launched(service);
+        name = Callers.fresh("written");
+        Files.writeString(
+                folder.resolve("workspace.yaml"), "workspace: Test\nsources:\n  waterways: { kind: mariadb }\n");
+    }
+
+    private Ended tidy(String... words) throws Exception {
+        return launched.tidy(words);
+    }
+
+    private Path module() {
+        return folder.resolve("modules/" + name + "/v1/module.yaml");
+    }
+
+    @Test
+    void aFirstTextIsPrintedWrittenAndPushed() throws Exception {
+        Ended printed = tidy(
+                "draft",
+                "from",
+                "tables",
+                "waterways",
+                "basin",
+                "berth",
+                "--public",
+                "--only",
+                "list,read",
+                "--module",
+                name);
+        assertThat(printed.code()).as(printed.err()).isZero();
+        assertThat(printed.out())
+                .contains("basin-list.sql", "  module: " + name, "GET /basin/{id}/berth", "Nothing was kept");
+        assertThat(module()).doesNotExist();
+
+        Ended written = tidy(
+                "draft",
+                "from",
+                "table",
+                "waterways",
+                "basin",
+                "--public",
+                "--module",
+                name,
+                "--write",
+                "--folder",
+                folder.toString());
+        assertThat(written.code()).as(written.err()).isZero();
+        assertThat(written.out()).contains("not made", "basin: Adding a row is refused by the database");
+        String yaml = Files.readString(module());
+        assertThat(ModuleFormat.of(new SourceText("module.yaml", yaml)))
+                .as("as the formatter writes it")
+                .isEqualTo(yaml);
+        assertThat(tidy("check", "--folder", folder.toString(), "--with-sources")
+                        .code())
+                .isZero();
+
+        Files.writeString(module(), yaml.replace("version: 1.0.0", "version: 1.0.0 # ours"));
+        assertThat(tidy(
+                                "draft",
+                                "from",
+                                "tables",
+                                "waterways",
+                                "berth",
+                                "--module",
+                                name,
+                                "--write",
+                                "--folder",
+                                folder.toString())
+                        .code())
+                .isZero();
+        assertThat(Files.readString(module()))
+                .contains("version: 1.0.0 # ours", "  /basin:", "\n\n  /berth:\n    get:\n");
+
+        assertThat(tidy("draft", "from", "tables", "waterways", "basin", "--module", name, "--push")
+                        .err())
+                .contains("/drafts/" + name + "/v1/edit");
+        Ended again = tidy("draft", "from", "tables", "waterways", "basin", "--module", name, "--push");
+        assertThat(again.code()).isEqualTo(1);
+        assertThat(again.err()).contains("There is a draft of " + name + "/v1 already");
+        assertThat(RunningService.json(service.desk("/desk/drafts/" + name + "/v1"))
+                        .path("revision")
+                        .asInt())
+                .isEqualTo(1);
+    }
+
+    @Test
+    void mistakesAreSaidInALine() throws Exception {
+        assertThat(tidy("draft", "from", "tables", "waterways").code()).isEqualTo(2);
+        Ended unknown = tidy("draft", "from", "tables", "waterways", "sunk");
+        assertThat(unknown.code()).isEqualTo(1);
+        assertThat(unknown.err()).contains("holds no table or view 'sunk'");
+        assertThat(tidy("draft", "from", "tables", "waterways", "basin", "berth", "--columns", "id")
+                        .err())
+                .contains("for one table");
+        assertThat(tidy("draft", "from", "tables", "waterways", "basin", "--columns", "sunk")
+                        .err())
+                .contains("has no column 'sunk'");
+    }
+
+    @Test
+    void aTextIsFormattedAndThenInOrder() throws Exception {
+        Files.createDirectories(module().getParent());
+        Files.writeString(module().resolveSibling("a.sql"), "select id from berth\n");
+        Files.writeString(module(), """
+                title: Quays # the heading
+                module: %s
+                routes: { /quays: { get: { answer: rows, order: [id], sql: a.sql, about: Quays } } }
+                version: 1.0.0
+                source: waterways
+                """.formatted(name));
+        Ended look = tidy("format", "--look", "--folder", folder.toString());
+        assertThat(look.code()).isEqualTo(1);
+        assertThat(look.out()).contains("would change  modules/" + name + "/v1/module.yaml");
+        assertThat(tidy("format", "--folder", folder.toString()).code()).isZero();
+        assertThat(Files.readString(module())).isEqualTo("""
+                module: %s
+                version: 1.0.0
+                title: Quays # the heading
+                source: waterways
+
+                routes:
+                  /quays:
+                    get:
+                      about: Quays
+                      sql: a.sql
+                      answer: rows
+                      order: [id]
+                """.formatted(name));
+        assertThat(tidy("format", "--look", "--folder", folder.toString()).out())
+                .contains("Everything is in order.");
+    }
+
+    /** Each save is checked and sent, and the operation answers anew. */
+    @Test
+    void whatIsSavedIsCheckedSentAndTried() throws Exception {
+        Files.createDirectories(module().getParent());
+        Path sql = module().resolveSibling("quays.sql");
+        Files.writeString(sql, "select id from berth\n");
+        Files.writeString(module(), """
+                module: %s
+                version: 1.0.0
+                title: Quays
+                source: waterways
+                public: true
+                routes:
+                  /quays:
+                    get: { about: Quays, sql: quays.sql, answer: rows, order: [id] }
+                """.formatted(name));
+        Path out = folder.resolve("out.log");
+        Process watching = launched.begin(
+                out,
+                "watch",
+                name + "/v1",
+                "GET",
+                "/quays",
+                "--folder",
+                folder.resolve(".").toString());
+        try {
+            until(out, "Answer: 200");
+            assertThat(Files.readString(out)).contains("pushed      " + name + "/v1 revision 1");
+            Files.writeString(sql, "select id, berth_no as quay from berth\n");
+            until(out, "revision 2");
+            until(out, "quay");
+            Files.writeString(sql, "select id from nowhere\n");
+            until(out, "statement-refused");
+            until(out, "revision 3");
+        } finally {
+            watching.destroy();
+            watching.waitFor();
+        }
+        assertThat(RunningService.json(service.desk("/desk/drafts/" + name + "/v1"))
+                        .path("text")
+                        .path("files")
+                        .path("quays.sql")
+                        .asString())
+                .isEqualTo("select id from nowhere\n");
+    }
+
+    private static void until(Path log, String words) throws Exception {
+        Instant end = Instant.now().plus(Duration.ofSeconds(20));
+        while (!Files.readString(log).contains(words)) {
+            assertThat(Instant.now())
+                    .as("'" + words + "' in: " + Files.readString(log))
+                    .isBefore(end);
+            Thread.sleep(50);
+        }
+    }
+}
