@@ -156,7 +156,7 @@ export const mergeDraft = (name: string, major: number, revision: number, text: 
   post(`${atDraft(name, major)}/merged`, { revision, text });
 
 /** The first text of a module, or a text with more operations, from tables and views; nothing is saved. */
-export const draftFromTables = (request: FirstTextRequest): Promise<FirstText> => post("/desk/first-texts/tables", request);
+export const makeFirstText = (request: FirstTextRequest): Promise<FirstText> => post("/desk/first-texts", request);
 
 /** What publishing a text would mean for callers of what is live. */
 export async function lookAhead(text: ModuleText): Promise<Prospect> {

@@ -8,9 +8,10 @@ import { RemoteView } from "../parts/RemoteView";
 import { SourceCard } from "../sources/SourceCard";
 import { choiceReducer, type Choices, type ChoiceEvent, moduleName, moduleTitle, nothingChosen, requestFor } from "./choices";
 import { FirstTextPreview, useFirstText } from "./FirstTextPreview";
-import { ReachInput, TablesChooser } from "./TablesChooser";
+import { ReachInput } from "./ReachInput";
+import { StartChooser } from "./StartChooser";
 
-/** From a database to a module's first text: source, tables, who may call, and a look at the text before it is kept. */
+/** From a database to a module's first text: source, what there is, who may call, and a look at the text before it is kept. */
 export function BeginPage() {
   const { remote, again } = useRemote(readSources);
   return (
@@ -63,8 +64,8 @@ function Choosing({ sources }: { sources: Source[] }) {
           />
           {source !== undefined && <SourceCard key={source.name} source={source} />}
         </Card>
-        <Card size="small" title="2. Which tables, and what callers can do">
-          <Tables key={choices.source} choices={choices} dispatch={dispatch} />
+        <Card size="small" title="2. What it is made from, and what callers can do">
+          <Start key={choices.source} choices={choices} dispatch={dispatch} />
         </Card>
         <Card size="small" title="3. Who may call it">
           <ReachInput label="Read" reach={choices.reads} onChange={(reach) => dispatch({ event: "reach", of: "reads", reach })} />
@@ -90,11 +91,11 @@ function Choosing({ sources }: { sources: Source[] }) {
   );
 }
 
-function Tables({ choices, dispatch }: { choices: Choices; dispatch: (event: ChoiceEvent) => void }) {
+function Start({ choices, dispatch }: { choices: Choices; dispatch: (event: ChoiceEvent) => void }) {
   const { remote, again } = useRemote(useCallback(() => readContents(choices.source), [choices.source]));
   return (
     <RemoteView remote={remote} again={again}>
-      {({ relations }) => <TablesChooser relations={relations} choices={choices} dispatch={dispatch} />}
+      {(contents) => <StartChooser contents={contents} choices={choices} dispatch={dispatch} />}
     </RemoteView>
   );
 }

@@ -1,6 +1,6 @@
 import { Alert, Card, Empty, Spin, Tabs } from "antd";
 import { useEffect, useState } from "react";
-import { draftFromTables, type FirstText, type FirstTextRequest } from "../api/http";
+import { makeFirstText, type FirstText, type FirstTextRequest } from "../api/http";
 import { FindingList, standing } from "../parts/FindingList";
 
 const pauseMillis = 350;
@@ -15,7 +15,7 @@ export function useFirstText(request: FirstTextRequest | undefined): { made: Fir
     }
     let current = true;
     const timer = setTimeout(() => {
-      draftFromTables(JSON.parse(key) as FirstTextRequest).then(
+      makeFirstText(JSON.parse(key) as FirstTextRequest).then(
         (made) => current && setState({ of: key, made, trouble: undefined }),
         (error: unknown) => current && setState({ of: key, made: undefined, trouble: error instanceof Error ? error.message : String(error) }),
       );
@@ -34,7 +34,7 @@ export function FirstTextPreview({ made, trouble, isLate }: ReturnType<typeof us
     return <Alert type="error" showIcon title="It could not be made" description={trouble} />;
   }
   if (made === undefined) {
-    return isLate ? <Spin className="calling"><div className="calling" /></Spin> : <Empty image={Empty.PRESENTED_IMAGE_SIMPLE} description="Choose a table; its text appears here." />;
+    return isLate ? <Spin className="calling"><div className="calling" /></Spin> : <Empty image={Empty.PRESENTED_IMAGE_SIMPLE} description="Choose what it is made from; its text appears here." />;
   }
   const files = Object.entries(made.text.files).sort(([one], [other]) => Number(other === "module.yaml") - Number(one === "module.yaml"));
   const findings = standing(made.findings);

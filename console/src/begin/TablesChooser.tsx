@@ -1,7 +1,7 @@
-import { Button, Checkbox, Input, Select, Table } from "antd";
+import { Checkbox, Input, Select, Table } from "antd";
 import { useState } from "react";
 import type { Relation } from "../api/http";
-import { type Choices, type ChoiceEvent, deeds, type Deed, type Reach } from "./choices";
+import { type Choices, type ChoiceEvent, deeds, type Deed } from "./choices";
 
 interface Props {
   relations: readonly Relation[];
@@ -62,6 +62,11 @@ function TableWishes({ name, relation, choices, dispatch }: Omit<Props, "relatio
         options={deeds.filter((deed) => !isView || deed === "list" || deed === "read").map((deed) => ({ value: deed, label: words[deed] }))}
         onChange={(some) => set({ deeds: some })}
       />
+      {(relation?.foreignKeys.length ?? 0) > 0 && (
+        <Checkbox checked={wish.parents} onChange={({ target }) => set({ parents: target.checked })}>
+          with the rows it refers to: {[...new Set(relation?.foreignKeys.map(({ target }) => target))].join(", ")}
+        </Checkbox>
+      )}
       <Select
         size="small"
         mode="multiple"
@@ -73,40 +78,5 @@ function TableWishes({ name, relation, choices, dispatch }: Omit<Props, "relatio
         maxTagCount="responsive"
       />
     </fieldset>
-  );
-}
-
-/** Who may read, or change. */
-export function ReachInput({ label, reach, onChange }: { label: string; reach: Reach; onChange: (reach: Reach) => void }) {
-  return (
-    <div className="reach">
-      <span>{label}</span>
-      <Select
-        size="small"
-        aria-label={label}
-        value={reach.kind}
-        options={[
-          { value: "unsaid", label: "nobody yet" },
-          { value: "everybody", label: "everybody" },
-          { value: "privilege", label: "who holds" },
-        ]}
-        onChange={(kind) => onChange(kind === "privilege" ? { kind, privilege: "" } : { kind })}
-      />
-      {reach.kind === "privilege" && (
-        <Input
-          size="small"
-          className="type"
-          aria-label={`Privilege: ${label}`}
-          placeholder="moorings.read"
-          value={reach.privilege}
-          onChange={({ target }) => onChange({ kind: "privilege", privilege: target.value })}
-        />
-      )}
-      {reach.kind !== "unsaid" && (
-        <Button size="small" type="link" onClick={() => onChange({ kind: "unsaid" })}>
-          take back
-        </Button>
-      )}
-    </div>
   );
 }

@@ -12,9 +12,10 @@ describe("choices for a first text", () => {
       module: "order-lines",
       title: "Order lines",
       tables: [
-        { name: "Order Lines", deeds: ["list", "read", "add", "change", "remove"], columns: [] },
-        { name: "toll_view", deeds: ["list", "read"], columns: [] },
+        { name: "Order Lines", deeds: ["list", "read", "add", "change", "remove"], columns: [], parents: false },
+        { name: "toll_view", deeds: ["list", "read"], columns: [], parents: false },
       ],
+      routines: [],
     });
     expect(requestFor(nothingChosen("waterways"))).toBeUndefined();
   });
@@ -22,16 +23,22 @@ describe("choices for a first text", () => {
   it("keep what was wished of a table while others come and go", () => {
     const choices = chosen(
       { event: "tables", names: ["berth"], isView },
-      { event: "wish", table: "berth", wish: { deeds: ["list"], columns: ["id"] } },
+      { event: "wish", table: "berth", wish: { deeds: ["list"], columns: ["id"], parents: true } },
       { event: "tables", names: ["berth", "basin"], isView },
       { event: "named", module: "quays" },
       { event: "reach", of: "reads", reach: { kind: "everybody" } },
       { event: "reach", of: "changes", reach: { kind: "privilege", privilege: "quays.change" } },
     );
-    expect(choices.tables["berth"]).toEqual({ deeds: ["list"], columns: ["id"] });
+    expect(choices.tables["berth"]).toEqual({ deeds: ["list"], columns: ["id"], parents: true });
     expect(moduleName(choices)).toBe("quays");
     expect(moduleTitle(choices)).toBe("Quays");
     expect(requestFor(choices)).toMatchObject({ reads: { everybody: true }, changes: { privilege: "quays.change" } });
+  });
+
+  it("take routines and a statement", () => {
+    const choices = chosen({ event: "routines", names: ["toll_due"] }, { event: "statement", sql: "select 1 as id" }, { event: "statement", path: " /one " });
+    expect(moduleName(choices)).toBe("toll-due");
+    expect(requestFor(choices)).toMatchObject({ routines: ["toll_due"], statement: { sql: "select 1 as id", path: "/one" } });
   });
 
   it("begin anew with another source", () => {

@@ -8,6 +8,8 @@ export interface TableWish {
   deeds: readonly Deed[];
   /** All when empty. */
   columns: readonly string[];
+  /** Whether the rows that a row refers to stand within it. */
+  parents: boolean;
 }
 
 /** Who may call: nobody until it is said, everybody, or whoever holds a privilege. */
@@ -17,6 +19,8 @@ export type Reach = { kind: "unsaid" } | { kind: "everybody" } | { kind: "privil
 export interface Choices {
   source: string;
   tables: Readonly<Record<string, TableWish>>;
+  routines: readonly string[];
+  statement: { sql: string; path: string };
   module: string;
   title: string;
   reads: Reach;
@@ -26,6 +30,8 @@ export interface Choices {
 export type ChoiceEvent =
   | { event: "source"; source: string }
   | { event: "tables"; names: readonly string[]; isView: (name: string) => boolean }
+  | { event: "routines"; names: readonly string[] }
+  | { event: "statement"; sql?: string; path?: string }
   | { event: "wish"; table: string; wish: TableWish }
   | { event: "named"; module?: string; title?: string }
   | { event: "reach"; of: "reads" | "changes"; reach: Reach };
@@ -33,6 +39,8 @@ export type ChoiceEvent =
 export const nothingChosen = (source: string): Choices => ({
   source,
   tables: {},
+  routines: [],
+  statement: { sql: "", path: "" },
   module: "",
   title: "",
   reads: { kind: "unsaid" },
@@ -44,12 +52,16 @@ export function choiceReducer(choices: Choices, event: ChoiceEvent): Choices {
     case "source":
       return { ...nothingChosen(event.source), module: choices.module, title: choices.title };
     case "tables": {
-      const wish = (name: string): TableWish => ({ deeds: event.isView(name) ? ["list", "read"] : deeds, columns: [] });
+      const wish = (name: string): TableWish => ({ deeds: event.isView(name) ? ["list", "read"] : deeds, columns: [], parents: false });
       const tables = Object.fromEntries(event.names.map((name) => [name, choices.tables[name] ?? wish(name)]));
       return { ...choices, tables };
     }
     case "wish":
       return { ...choices, tables: { ...choices.tables, [event.table]: event.wish } };
+    case "routines":
+      return { ...choices, routines: event.names };
+    case "statement":
+      return { ...choices, statement: { sql: event.sql ?? choices.statement.sql, path: event.path ?? choices.statement.path } };
     case "named":
       return { ...choices, module: event.module ?? choices.module, title: event.title ?? choices.title };
     case "reach":
@@ -57,9 +69,9 @@ export function choiceReducer(choices: Choices, event: ChoiceEvent): Choices {
   }
 }
 
-/** A name for the module, made of the first table, until somebody writes one. */
-export function moduleName({ module, tables }: Choices): string {
-  const [first = ""] = Object.keys(tables);
+/** A name for the module, made of what was chosen first, until somebody writes one. */
+export function moduleName({ module, tables, routines, statement }: Choices): string {
+  const [first = ""] = [...Object.keys(tables), ...routines, ...(statement.sql.trim() === "" ? [] : ["statement"])];
   const made = first
     .toLowerCase()
     .replace(/[^a-z0-9]+/g, "-")
@@ -72,15 +84,18 @@ export function moduleTitle(choices: Choices): string {
   return choices.title === "" ? name.charAt(0).toUpperCase() + name.slice(1) : choices.title;
 }
 
-/** What is asked of the service; undefined until a table is chosen. With a text, the operations are added to it. */
+/** What is asked of the service; undefined until something is chosen. With a text, the operations are added to it. */
 export function requestFor(choices: Choices, text?: ModuleText): FirstTextRequest | undefined {
-  const tables = Object.entries(choices.tables).map(([name, wish]) => ({ name, deeds: [...wish.deeds], columns: [...wish.columns] }));
-  if (tables.length === 0) {
+  const tables = Object.entries(choices.tables).map(([name, wish]) => ({ name, deeds: [...wish.deeds], columns: [...wish.columns], parents: wish.parents }));
+  const { sql, path } = choices.statement;
+  if (tables.length === 0 && choices.routines.length === 0 && sql.trim() === "") {
     return undefined;
   }
   return {
     source: choices.source,
     tables,
+    routines: [...choices.routines],
+    ...(sql.trim() === "" ? {} : { statement: { sql, path: path.trim() } }),
     ...reachOf("reads", choices.reads),
     ...reachOf("changes", choices.changes),
     ...(text === undefined ? { module: moduleName(choices), title: moduleTitle(choices) } : { text }),

@@ -14,7 +14,7 @@ import { main, objection } from "./actions";
 import { ConflictDialog } from "./ConflictDialog";
 import { EditorHead } from "./EditorHead";
 import { FindingsBar } from "./FindingsBar";
-import { FromTablesDialog } from "./FromTablesDialog";
+import { FirstTextDialog } from "./FirstTextDialog";
 import { kept } from "./kept";
 import { OperationDialog } from "./OperationDialog";
 import { OperationTree } from "./OperationTree";
@@ -127,7 +127,7 @@ export function ModuleEditor({ start, appearance }: { start: Start; appearance: 
     { name: "Redo", keys: "Ctrl Shift Z", run: does.redo },
     { name: "Next finding", keys: "F8", run: nextFinding },
     { name: "Add an operation", keys: "", run: () => setDialog({ open: "add" }) },
-    { name: "Add operations on tables", keys: "", run: () => setDialog({ open: "tables" }) },
+    { name: "Add operations from what there is", keys: "", run: () => setDialog({ open: "tables" }) },
     { name: `${showsText ? "Hide" : "Show"} the text of module.yaml`, keys: "", run: does.toggleText },
     { name: "Compare and publish", keys: "", run: does.compare },
     { name: "The module itself", keys: "", run: () => select({ part: "module" }) },
@@ -210,7 +210,7 @@ export function ModuleEditor({ start, appearance }: { start: Start; appearance: 
         />
       )}
       {dialog.open === "tables" && contents !== undefined && (
-        <FromTablesDialog
+        <FirstTextDialog
           source={wordAt(root, ["source"])}
           contents={contents}
           text={written(start, work.files)}

@@ -45,6 +45,9 @@ create table `select` (`key` int primary key auto_increment, `order` varchar(10)
 create table `Ж` (id int primary key auto_increment, `имя` varchar(10) null, `年` int null);
 create view overview as select c.id, c.label, p.name from child c join parent p on p.id = c.parent_id;
 create view counted as select parent_id, count(*) as children from child group by parent_id;
+create procedure `swap it`(inout `first one` int, out `select` varchar(20)) no sql begin set `select` = concat('was ', `first one`); set `first one` = `first one` + 1; end;
+create function now_is() returns varchar(5) no sql return 'now';
+create function place_of(spot point) returns double no sql return st_x(spot);
 insert into parent (id, name) values (1, 'First'), (2, 'Second');
 insert into composite_key values (1, '2031-05-01', 'kept');
 insert into child (id, parent_id, label) values (100, 1, 'one');

@@ -63,8 +63,8 @@ class DraftFromTablesTest {
         for (String schema : List.of("wide", DemoDatabase.SOURCE_SCHEMA)) {
             TestDatabase.execute(
                     "",
-                    "grant select, insert, update, delete, show view on " + schema + ".* to " + DemoDatabase.SOURCE_USER
-                            + "@'127.0.0.1'");
+                    "grant select, insert, update, delete, execute, show view on " + schema + ".* to "
+                            + DemoDatabase.SOURCE_USER + "@'127.0.0.1'");
         }
         TestDatabase.execute(
                 DemoDatabase.SOURCE_SCHEMA,
@@ -100,7 +100,7 @@ class DraftFromTablesTest {
             chosen.add(Map.of("name", table));
         }
         HttpResponse<String> response = service.post(
-                "/desk/first-texts/tables",
+                "/desk/first-texts",
                 Map.of("source", source, "module", module, "reads", EVERYBODY, "changes", EVERYBODY, "tables", chosen));
         assertThat(response.statusCode()).as(response.body()).isEqualTo(200);
         return RunningService.json(response);
@@ -452,7 +452,7 @@ class DraftFromTablesTest {
         Map<String, Object> text =
                 Map.of("folder", "m", "files", Map.of("module.yaml", yaml, "parent-list.sql", "select id from parent"));
         HttpResponse<String> response = service.post(
-                "/desk/first-texts/tables",
+                "/desk/first-texts",
                 Map.of("source", "wide", "tables", List.of(Map.of("name", "parent")), "text", text));
         assertThat(response.statusCode()).as(response.body()).isEqualTo(200);
         JsonNode draft = RunningService.json(response);
@@ -467,7 +467,7 @@ class DraftFromTablesTest {
     @Test
     void someOfATableIsChosen() throws Exception {
         HttpResponse<String> response = service.post(
-                "/desk/first-texts/tables",
+                "/desk/first-texts",
                 Map.of(
                         "source", "wide",
                         "module", "chosen",
@@ -494,12 +494,156 @@ class DraftFromTablesTest {
                 .isEqualTo("select id, words, day\nfrom every_type\n");
     }
 
+    private static HttpResponse<String> made(String source, String module, Map<String, Object> from) throws Exception {
+        Map<String, Object> request = new LinkedHashMap<>(from);
+        request.put("source", source);
+        request.put("module", module);
+        request.put("reads", EVERYBODY);
+        request.put("changes", EVERYBODY);
+        return service.post("/desk/first-texts", request);
+    }
+
+    /** The rows that a row refers to stand within it, also twice the same table, itself, and none. */
+    @Test
+    void parentsStandWithinTheirChildren() throws Exception {
+        String module = Callers.fresh("within");
+        List<Map<String, Object>> tables = new ArrayList<>();
+        for (String table : List.of("child", "tree", "composite_child", "parent")) {
+            tables.add(Map.of("name", table, "parents", true));
+        }
+        HttpResponse<String> response = made("wide", module, Map.of("tables", tables));
+        assertThat(response.statusCode()).as(response.body()).isEqualTo(200);
+        publish(RunningService.json(response));
+        String base = "/api/" + module + "/v1/";
+        JsonNode row = service.json(
+                        base + "child?id[eq]=100".replace("[", "%5B").replace("]", "%5D"))
+                .path("data")
+                .path(0);
+        assertThat(row.path("parent").path("name").asString()).isEqualTo("First");
+        assertThat(row.path("other_parent_2").isNull()).as(row.toString()).isTrue();
+        HttpResponse<String> one = service.get(base + "child/100");
+        assertThat(RunningService.json(one)).isEqualTo(row);
+        HttpResponse<String> changed = service.send(
+                "PATCH",
+                base + "child/100",
+                "{\"other_parent\":2}",
+                "If-Match",
+                one.headers().firstValue("ETag").orElseThrow());
+        assertThat(changed.statusCode()).as(changed.body()).isEqualTo(200);
+        assertThat(RunningService.json(changed)
+                        .path("other_parent_2")
+                        .path("name")
+                        .asString())
+                .isEqualTo("Second");
+        assertThat(service.json(base + "parent/1/child?limit=200").path("data")).isNotEmpty();
+        String made = service.send("POST", base + "tree", "{\"label\":\"root\"}")
+                .headers()
+                .firstValue("Location")
+                .orElseThrow();
+        String root = made.substring(made.lastIndexOf('/') + 1);
+        String leaf = service.send("POST", base + "tree", "{\"label\":\"leaf\",\"above\":" + root + "}")
+                .headers()
+                .firstValue("Location")
+                .orElseThrow();
+        assertThat(service.json(leaf).path("above_2").path("label").asString()).isEqualTo("root");
+    }
+
+    @Test
+    void routinesAreCalledAsTheyAreDeclared() throws Exception {
+        String module = Callers.fresh("calls");
+        HttpResponse<String> response =
+                made("waterways", module, Map.of("routines", List.of("toll_due", "book_berth")));
+        assertThat(response.statusCode()).as(response.body()).isEqualTo(200);
+        JsonNode draft = RunningService.json(response);
+        assertThat(operations(draft)).containsExactly("GET /toll-due", "POST /book-berth");
+        publish(draft);
+        String base = "/api/" + module + "/v1/";
+        assertThat(service.json(base + "toll-due?the_vessel=1&the_lock=1")
+                        .path("value")
+                        .isNumber())
+                .isTrue();
+        HttpResponse<String> refused = service.send(
+                "POST",
+                base + "book-berth",
+                "{\"the_berth\":1,\"the_vessel\":1,\"the_arrival\":\"2031-05-02\",\"the_departure\":\"2031-05-01\"}");
+        assertThat(refused.statusCode()).as(refused.body()).isEqualTo(422);
+        assertThat(refused.body()).contains("The stay must end after it begins.");
+    }
+
+    @Test
+    void strangeRoutinesAreCalledToo() throws Exception {
+        String module = Callers.fresh("strange");
+        JsonNode draft =
+                RunningService.json(made("wide", module, Map.of("routines", List.of("swap it", "now_is", "place_of"))));
+        assertThat(operations(draft)).containsExactly("GET /swap-it", "GET /now-is");
+        assertThat(notes(draft)).singleElement().asString().contains("no value that a parameter can hold");
+        publish(draft);
+        String base = "/api/" + module + "/v1/";
+        assertThat(service.json(base + "now-is").path("value").asString()).isEqualTo("now");
+        JsonNode swapped = service.json(base + "swap-it?first_one=7");
+        assertThat(swapped.path("first_one").asInt()).as(swapped.toString()).isEqualTo(8);
+        assertThat(swapped.path("select").asString()).isEqualTo("was 7");
+    }
+
+    @Test
+    void aStatementBecomesAnOperation() throws Exception {
+        String module = Callers.fresh("stated");
+        JsonNode draft = RunningService.json(
+                made(
+                        "wide",
+                        module,
+                        Map.of(
+                                "statement",
+                                Map.of(
+                                        "sql",
+                                        "select id, label from child\nwhere parent_id in (:parents)\n  and label = :label   -- when :label\n"))));
+        assertThat(operations(draft)).containsExactly("GET /child");
+        String yaml = draft.path("text").path("files").path("module.yaml").asString();
+        assertThat(yaml)
+                .contains(
+                        "order: [id]",
+                        "parents: { in: query, type: array, items: { type: integer }, required: true }",
+                        "label: { in: query, type: string, maxLength: 10 }");
+        publish(draft);
+        assertThat(service.json("/api/" + module + "/v1/child?parents=1&parents=2")
+                        .path("data"))
+                .isNotEmpty();
+
+        for (Map.Entry<String, String> one : Map.of(
+                        "select count(*) as children from child", "answer: value",
+                        "delete from child where id = :id", "delete:",
+                        "update child set label = :label where id = :id", "patch:",
+                        "insert into child (parent_id) values (:parent)", "post:",
+                        "select id, label from child where id = :id limit 1", "answer: row")
+                .entrySet()) {
+            HttpResponse<String> response =
+                    made("wide", "x", Map.of("statement", Map.of("sql", one.getKey(), "path", "/c/{id}")));
+            assertThat(response.statusCode()).as(response.body()).isEqualTo(200);
+            assertThat(RunningService.json(response)
+                            .path("text")
+                            .path("files")
+                            .path("module.yaml")
+                            .asString())
+                    .as(one.getKey())
+                    .contains(one.getValue());
+        }
+        for (String bad : List.of(
+                "drop table child",
+                "select 1; select 2",
+                "select 'open",
+                "set @a = 1",
+                "select nothing from nowhere")) {
+            HttpResponse<String> response = made("wide", "x", Map.of("statement", Map.of("sql", bad)));
+            assertThat(response.statusCode()).as(bad + ": " + response.body()).isEqualTo(400);
+        }
+    }
+
     /** What everybody may read nobody may change by that alone. */
     @Test
     void readingOpensNoChange() throws Exception {
         String module = Callers.fresh("closed");
         HttpResponse<String> response = service.post(
-                "/desk/first-texts/tables",
+                "/desk/first-texts",
                 Map.of(
                         "source",
                         "wide",
@@ -547,7 +691,7 @@ class DraftFromTablesTest {
     @Test
     void whatIsNotThereIsSaid() throws Exception {
         HttpResponse<String> gone = service.post(
-                "/desk/first-texts/tables",
+                "/desk/first-texts",
                 Map.of("source", "wide", "module", "gone", "tables", List.of(Map.of("name", "sunk"))));
         assertThat(gone.statusCode()).isEqualTo(404);
         assertThat(gone.body()).contains("holds no table or view 'sunk'");
@@ -564,7 +708,7 @@ class DraftFromTablesTest {
                         "tables",
                         List.of(Map.of("name", "parent", "deeds", List.of("sink")))),
                 Map.of("source", "wide", "module", "x", "tables", List.of(Map.of())))) {
-            assertThat(service.post("/desk/first-texts/tables", bad).statusCode())
+            assertThat(service.post("/desk/first-texts", bad).statusCode())
                     .as(bad.toString())
                     .isEqualTo(400);
         }

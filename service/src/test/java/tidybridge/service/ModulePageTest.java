@@ -20,6 +20,7 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import tidybridge.demo.TestDatabase;
 import tools.jackson.databind.json.JsonMapper;
 
 /** A module's text is finished in the console: by forms, as text, with every step taken back and nothing overwritten. */
@@ -263,13 +264,14 @@ class ModulePageTest {
         statements.put("clear.sql", "update booking set note = concat('seen ', now(6)) where id = :id\n");
         save(yaml, statements, "If-None-Match", "*");
         visit("DELETE /quays/{id}");
-        page.locator("#try-id").fill("12");
+        String booking = TestDatabase.column("select max(id) from booking").getFirst();
+        page.locator("#try-id").fill(booking);
         button("Rehearse").click();
         assertThat(page.locator(".result")).containsText("rolled back");
         assertThat(page.locator(".curl")).containsText("curl -X DELETE");
-        assertThat(page.locator(".curl")).containsText("/quays/12'");
+        assertThat(page.locator(".curl")).containsText("/quays/" + booking + "'");
         page.reload();
-        assertThat(page.locator("#try-id")).hasValue("12");
+        assertThat(page.locator("#try-id")).hasValue(booking);
     }
 
     @Test
@@ -432,7 +434,7 @@ class ModulePageTest {
     void operationsOnTablesAreAddedToAText() throws Exception {
         edit("");
         button("Add").first().click();
-        page.getByRole(AriaRole.MENUITEM, new Page.GetByRoleOptions().setName("Operations on tables"))
+        page.getByRole(AriaRole.MENUITEM, new Page.GetByRoleOptions().setName("From tables, routines, a statement"))
                 .click();
         choose("closure");
         assertThat(page.locator(".first-text")).containsText("2 operations");

@@ -204,6 +204,17 @@ class RehearsalTest {
                 .isEqualTo(428);
     }
 
+    /** A table that is gone since the catalog was read is not looked for. */
+    @Test
+    void aTableThatIsGoneKeepsNothingFromBeingRehearsed() throws Exception {
+        TestDatabase.execute("waterways", "create or replace table gone_box (id int primary key)");
+        service.post("/desk/sources/waterways/refresh", Map.of());
+        TestDatabase.execute("waterways", "drop table gone_box");
+        Thread.sleep(1_100);
+        JsonNode trial = rehearse("PATCH", "/boxes/{id}", Map.of("id", "2", "If-Match", "*", "label", "wet"));
+        assertThat(trial.at("/answer/status").asInt()).as(trial.toString()).isEqualTo(204);
+    }
+
     @Test
     void aProcedureIsSeenThroughWhateverItTouches() throws Exception {
         JsonNode trial = rehearse("POST", "/tidy", Map.of());

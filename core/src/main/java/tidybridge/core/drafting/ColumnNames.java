@@ -36,7 +36,11 @@ final class ColumnNames {
         return name.matches("[A-Za-z_][A-Za-z0-9_]{0," + LONGEST + "}");
     }
 
-    private static String free(String name, Set<String> taken) {
+    /** The name itself where it fits and nobody has it; otherwise one that is made of it. */
+    static String free(String name, Set<String> taken) {
+        if (fits(name) && taken.add(name.toLowerCase(Locale.ROOT))) {
+            return name;
+        }
         String plain = plain(name, "_");
         String base = plain.isEmpty() ? "column" : Character.isDigit(plain.charAt(0)) ? "c_" + plain : plain;
         String found = base;
@@ -54,6 +58,17 @@ final class ColumnNames {
                 .replaceAll("[^a-z0-9]+", between)
                 .replaceAll("^[_-]+|[_-]+$", "");
         return plain.length() <= LONGEST ? plain : plain.substring(0, LONGEST);
+    }
+
+    /** A name as a part of a path. */
+    static String segment(String name) {
+        String plain = plain(name, "-");
+        return plain.isEmpty() ? "table-" + Integer.toHexString(name.hashCode()) : plain;
+    }
+
+    /** A comment on one line. */
+    static String oneLine(String comment) {
+        return comment.strip().replaceAll("\\s+", " ");
     }
 
     String of(String column) {

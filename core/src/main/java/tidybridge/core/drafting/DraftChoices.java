@@ -1,6 +1,5 @@
 package tidybridge.core.drafting;
 
-import java.util.EnumSet;
 import java.util.List;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -15,6 +14,8 @@ import org.jspecify.annotations.Nullable;
  * @param reads who may read; null for nothing said
  * @param changes who may change; null for nothing said
  * @param tables in the order of the text
+ * @param routines procedures and functions by their names
+ * @param statements that somebody has already
  */
 public record DraftChoices(
         String module,
@@ -23,7 +24,9 @@ public record DraftChoices(
         String source,
         @Nullable Reach reads,
         @Nullable Reach changes,
-        List<TableChoice> tables) {
+        List<TableChoice> tables,
+        List<String> routines,
+        List<StatementChoice> statements) {
 
     /** Who may call: everybody, or whoever holds a privilege. */
     public sealed interface Reach {
@@ -38,21 +41,26 @@ public record DraftChoices(
      * @param deeds those that are wanted, as far as they are possible
      * @param columns those that are wanted; all when empty
      * @param order the columns that tell a view's rows apart; what is known of it when empty
+     * @param parents whether the rows that a row refers to stand within it
      */
-    public record TableChoice(String name, Set<Deed> deeds, List<String> columns, List<String> order) {
+    public record TableChoice(String name, Set<Deed> deeds, List<String> columns, List<String> order, boolean parents) {
         public TableChoice {
             deeds = Set.copyOf(deeds);
             columns = List.copyOf(columns);
             order = List.copyOf(order);
         }
-
-        /** Everything that is possible. */
-        public static TableChoice whole(String name) {
-            return new TableChoice(name, EnumSet.allOf(Deed.class), List.of(), List.of());
-        }
     }
+
+    /**
+     * A statement.
+     *
+     * @param path where it is called; proposed when empty
+     */
+    public record StatementChoice(String sql, String path) {}
 
     public DraftChoices {
         tables = List.copyOf(tables);
+        routines = List.copyOf(routines);
+        statements = List.copyOf(statements);
     }
 }

@@ -13,6 +13,7 @@ import tidybridge.core.catalog.Catalog;
 import tidybridge.core.catalog.Contents;
 import tidybridge.core.catalog.Described;
 import tidybridge.core.catalog.Relation;
+import tidybridge.core.catalog.Routine;
 import tidybridge.core.sql.Renderer;
 import tidybridge.core.sql.SeveralStatements;
 import tidybridge.core.sql.Statement;
@@ -21,7 +22,7 @@ import tidybridge.core.text.SourceText;
 import tidybridge.core.text.Written;
 
 /**
- * Makes the first text of a module from tables and views. What it writes is plain: each statement stands in a file of its own, and nothing
+ * Makes the first text of a module from tables, views, routines and statements. What it writes is plain: each statement stands in a file of its own, and nothing
  * is left to be known by the service. Used by one thread.
  */
 public final class Drafting {
@@ -43,7 +44,8 @@ public final class Drafting {
      * Makes it.
      *
      * @param contents what the source holds
-     * @throws UnknownObject when a table or a column that was chosen is not there
+     * @throws UnknownObject when something that was chosen is not there
+     * @throws Unreadable when a statement cannot be one of an operation
      */
     public static FirstText of(DraftChoices choices, Catalog catalog, Contents contents) {
         return new Drafting(choices, catalog, contents).make();
@@ -52,6 +54,13 @@ public final class Drafting {
     /** A table, view or column was chosen that the source does not hold. */
     public static final class UnknownObject extends RuntimeException {
         UnknownObject(String words) {
+            super(words);
+        }
+    }
+
+    /** A statement that no operation can have. */
+    public static final class Unreadable extends RuntimeException {
+        Unreadable(String words) {
             super(words);
         }
     }
@@ -69,6 +78,13 @@ public final class Drafting {
             draft.writeRow();
             draft.writeChildren(drafts);
         }
+        for (String name : choices.routines()) {
+            Routine routine = contents.routine(name)
+                    .orElseThrow(() -> new UnknownObject("The source '" + choices.source()
+                            + "' holds no procedure or function '" + name + "'; it may be gone since it was chosen."));
+            new RoutineDraft(routine, this).write();
+        }
+        choices.statements().forEach(statement -> new StatementDraft(statement, this).write());
         List<Written.Entry> all = new ArrayList<>();
         routes.forEach((path, operations) ->
                 all.add(new Written.Entry(path, new Written.Keys(sorted(operations)), List.of(""), null)));

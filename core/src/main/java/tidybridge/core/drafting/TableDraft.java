@@ -11,14 +11,21 @@ final class TableDraft {
     private final TableReads reads;
     private final TableWrites writes;
 
+    /** What may not be read has no operation: the answer of a change is a row too. */
+    private final boolean readable;
+
     TableDraft(Relation relation, DraftChoices.TableChoice choice, Drafting drafting) {
         this.table = new TableShape(relation, choice, drafting);
         this.reads = new TableReads(table);
         this.writes = new TableWrites(table);
+        this.readable = table.isAllowed("Reading it", table.query());
     }
 
     /** All rows, and a new one. */
     void writeCollection() {
+        if (!readable) {
+            return;
+        }
         if (table.wants(Deed.LIST)) {
             if (table.key.isEmpty()) {
                 table.note(
@@ -41,7 +48,7 @@ final class TableDraft {
 
     /** One row: read, changed, removed. */
     void writeRow() {
-        if (table.key.isEmpty()) {
+        if (!readable || table.key.isEmpty()) {
             return;
         }
         boolean changes = table.isChangeable() && table.wants(Deed.CHANGE);
@@ -66,12 +73,12 @@ final class TableDraft {
 
     /** The rows of another table that refer to one row of this. */
     void writeChildren(Map<String, TableDraft> drafts) {
-        if (!table.isAddressable() || !table.wants(Deed.READ)) {
+        if (!readable || !table.isAddressable() || !table.wants(Deed.READ)) {
             return;
         }
         for (TableDraft other : drafts.values()) {
             TableShape child = other.table;
-            if (child.wants(Deed.LIST) && !child.key.isEmpty()) {
+            if (other.readable && child.wants(Deed.LIST) && !child.key.isEmpty()) {
                 child.relation.foreignKeys().stream()
                         .sorted(Comparator.comparingInt(
                                 foreign -> child.placeOf(foreign.columns().getFirst())))

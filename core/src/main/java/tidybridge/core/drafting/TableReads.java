@@ -19,7 +19,7 @@ final class TableReads {
     private String aboutAll() {
         return table.relation.about().isBlank() || table.relation.about().startsWith("broken: ")
                 ? "Rows of " + table.relation.name()
-                : TableShape.oneLine(table.relation.about());
+                : ColumnNames.oneLine(table.relation.about());
     }
 
     private Written.Collector collection(String file, String about, Written.Collector parameters, List<String> fixed) {
@@ -81,7 +81,7 @@ final class TableReads {
 
     /** All rows, in pages. */
     void list() {
-        String sql = "select " + table.selected() + "\nfrom " + table.named() + "\n";
+        String sql = table.query();
         String file = table.drafting.keep(table.segment + "-list", sql);
         table.add("/" + table.segment, "get", collection(file, aboutAll(), new Written.Collector(), List.of()));
     }
@@ -93,7 +93,7 @@ final class TableReads {
      * @return the statement's file
      */
     String row(boolean tagged) {
-        String sql = "select " + table.selected() + "\nfrom " + table.named() + "\nwhere " + table.byKey() + "\n";
+        String sql = table.query() + "where " + table.askedByKey() + "\n";
         String file = table.drafting.keep(table.segment + "-row", sql);
         Written.Collector operation = new Written.Collector()
                 .put("about", "One row of " + table.relation.name())
@@ -121,13 +121,12 @@ final class TableReads {
             String target = foreign.targets().get(i);
             String name = parent.names.of(
                     parent.relation.column(target).map(Column::name).orElse(target));
-            conditions.add(table.names.written(foreign.columns().get(i)) + " = :" + name);
+            conditions.add(table.asked(foreign.columns().get(i)) + " = :" + name);
         }
         parent.key.forEach(column -> parameters.put(
                 parent.names.of(column.name()),
                 parent.parameter(column, "path", false).keys()));
-        String sql = "select " + table.selected() + "\nfrom " + table.named() + "\nwhere "
-                + String.join("\n  and ", conditions) + "\n";
+        String sql = table.query() + "where " + String.join("\n  and ", conditions) + "\n";
         String about = "Rows of " + table.relation.name() + " that refer to a row of " + parent.relation.name();
         String file = table.drafting.keep(last + "-of-" + parent.segment, sql);
         table.add(parent.rowPath() + "/" + last, "get", collection(file, about, parameters, foreign.columns()));

@@ -3,7 +3,9 @@ package tidybridge.core.drafting;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import tidybridge.core.advise.StatementLook;
 import tidybridge.core.catalog.Column;
 import tidybridge.core.catalog.Relation;
@@ -26,6 +28,9 @@ final class TableShape {
 
     final String segment;
 
+    /** Those whose rows stand within; null when nobody wants them. */
+    private final @Nullable ParentRows parents;
+
     TableShape(Relation relation, DraftChoices.TableChoice choice, Drafting drafting) {
         this.relation = relation;
         this.choice = choice;
@@ -34,9 +39,15 @@ final class TableShape {
         this.names = new ColumnNames(relation, dialect);
         this.key = key();
         this.columns = columns();
-        String plain = ColumnNames.plain(relation.name(), "-");
-        this.segment =
-                plain.isEmpty() ? "table-" + Integer.toHexString(relation.name().hashCode()) : plain;
+        this.segment = ColumnNames.segment(relation.name());
+        this.parents = choice.parents()
+                ? new ParentRows(
+                        relation,
+                        drafting.contents(),
+                        dialect,
+                        Set.copyOf(names.of(
+                                relation.columns().stream().map(Column::name).toList())))
+                : null;
     }
 
     List<Column> columns() {
@@ -132,18 +143,44 @@ final class TableShape {
                 && key.stream().allMatch(column -> targets.stream().anyMatch(column.name()::equalsIgnoreCase));
     }
 
-    String selected() {
+    /** Its columns, as a change hands them back. */
+    String returned() {
         return columns.stream().map(names::selected).collect(Collectors.joining(", "));
     }
 
+    /** What a query of its rows begins with, up to its tables. */
+    String query() {
+        String joins = parents == null ? "" : parents.joins();
+        return "select " + selected() + "\nfrom " + named() + joins + "\n";
+    }
+
+    private String selected() {
+        if (parents == null || parents.isEmpty()) {
+            return returned();
+        }
+        return columns.stream()
+                        .map(column -> named() + "." + names.selected(column))
+                        .collect(Collectors.joining(", "))
+                + parents.selected();
+    }
+
+    /** A column in a condition of a query. */
+    String asked(String column) {
+        return (parents == null || parents.isEmpty() ? "" : named() + ".") + names.written(column);
+    }
+
+    /** The condition that finds one row, of a query. */
+    String askedByKey() {
+        return key.stream()
+                .map(column -> asked(column.name()) + " = :" + names.of(column.name()))
+                .collect(Collectors.joining("\n  and "));
+    }
+
+    /** The same of a change. */
     String byKey() {
         return key.stream()
                 .map(column -> names.written(column.name()) + " = :" + names.of(column.name()))
                 .collect(Collectors.joining("\n  and "));
-    }
-
-    static String oneLine(String comment) {
-        return comment.strip().replaceAll("\\s+", " ");
     }
 
     Written.Collector keyParameters() {
@@ -167,7 +204,7 @@ final class TableShape {
             parameter.put("example", example);
         }
         if (!column.about().isBlank()) {
-            parameter.put("about", oneLine(column.about()));
+            parameter.put("about", ColumnNames.oneLine(column.about()));
         }
         return parameter;
     }
@@ -180,7 +217,7 @@ final class TableShape {
                 fields.put(
                         names.of(column.name()),
                         new Written.Collector()
-                                .put("about", oneLine(column.about()))
+                                .put("about", ColumnNames.oneLine(column.about()))
                                 .keys());
             }
         }

@@ -119,7 +119,7 @@ final class TableWrites {
         List<Line> lines = lines(given);
         String sql = "insert into " + table.named() + " (\n"
                 + aligned(lines.stream().map(Line::column).toList()) + "\n)\nvalues (\n"
-                + aligned(lines.stream().map(Line::value).toList()) + "\n)\nreturning " + table.selected()
+                + aligned(lines.stream().map(Line::value).toList()) + "\n)\nreturning " + table.returned()
                 + "\n";
         if (!table.isAllowed("Adding a row", sql)) {
             return;

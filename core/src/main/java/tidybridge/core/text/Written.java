@@ -60,6 +60,34 @@ public sealed interface Written {
         return new Items(texts.stream().map(Written::text).toList());
     }
 
+    /**
+     * What a text in braces says, {@code { type: number, minimum: 0 }}.
+     *
+     * @throws IllegalArgumentException when it is no mapping
+     */
+    static Keys keysOf(String yaml) {
+        try {
+            if (YamlText.read(new SourceText("keys", yaml)).orElse(null) instanceof Node.Mapping mapping) {
+                return (Keys) of(mapping);
+            }
+        } catch (BrokenText e) {
+            throw new IllegalArgumentException("not a mapping: " + yaml, e);
+        }
+        throw new IllegalArgumentException("not a mapping: " + yaml);
+    }
+
+    private static Written of(Node node) {
+        return switch (node) {
+            case Node.Scalar scalar -> new Word(scalar.text(), scalar.plain());
+            case Node.Sequence list ->
+                new Items(list.items().stream().map(Written::of).toList());
+            case Node.Mapping mapping ->
+                new Keys(mapping.entries().stream()
+                        .map(entry -> new Entry(entry.key(), of(entry.value())))
+                        .toList());
+        };
+    }
+
     /** Collects keys in their order; used by one thread. */
     final class Collector {
 

@@ -34,7 +34,7 @@ import tidybridge.service.release.FindingNote;
 @RequestMapping(path = "/desk/first-texts", consumes = MediaType.APPLICATION_JSON_VALUE)
 class FirstTextsController {
 
-    private static final int MOST_TABLES = 1_000;
+    private static final int MOST_OBJECTS = 1_000;
     private static final Pattern NAME = Pattern.compile("[a-z][a-z0-9-]{0,62}");
 
     private final Sources sources;
@@ -54,7 +54,15 @@ class FirstTextsController {
             @Nullable String name,
             @Nullable List<@Nullable String> deeds,
             @Nullable List<@Nullable String> columns,
-            @Nullable List<@Nullable String> order) {}
+            @Nullable List<@Nullable String> order,
+            @Nullable Boolean parents) {}
+
+    /**
+     * A statement that somebody has.
+     *
+     * @param path where it is called; proposed unless it is given
+     */
+    record StatementView(@Nullable String sql, @Nullable String path) {}
 
     /**
      * What a text is to hold.
@@ -69,6 +77,8 @@ class FirstTextsController {
             @Nullable ReachView reads,
             @Nullable ReachView changes,
             @Nullable List<@Nullable TableView> tables,
+            @Nullable List<@Nullable String> routines,
+            @Nullable StatementView statement,
             ModuleTexts.@Nullable TextView text) {}
 
     record NoteView(String subject, String words) {}
@@ -76,9 +86,9 @@ class FirstTextsController {
     record FirstTextView(
             ModuleTexts.TextView text, List<String> operations, List<NoteView> notes, List<FindingNote> findings) {}
 
-    @PostMapping("/tables")
+    @PostMapping
     @DeskNeeds(ServicePrivilege.EDIT)
-    FirstTextView fromTables(@RequestBody FirstTextRequest request) {
+    FirstTextView make(@RequestBody FirstTextRequest request) {
         DraftChoices choices = choices(request);
         Source source = sources.find(choices.source())
                 .orElseThrow(() -> new DeskRefusal(ProblemKind.BAD_INPUT, "'source' names one that is known here."));
@@ -97,6 +107,8 @@ class FirstTextsController {
                     findings(text));
         } catch (Drafting.UnknownObject e) {
             throw new DeskRefusal(ProblemKind.ROW_UNKNOWN, String.valueOf(e.getMessage()));
+        } catch (Drafting.Unreadable e) {
+            throw new DeskRefusal(ProblemKind.BAD_INPUT, String.valueOf(e.getMessage()));
         } catch (Source.Unreachable e) {
             throw new DeskRefusal(
                     ProblemKind.SOURCE_UNAVAILABLE,
@@ -130,12 +142,16 @@ class FirstTextsController {
         String module = request.module() == null ? "" : request.module();
         String version = request.version() == null ? "1.0.0" : request.version();
         String source = request.source();
-        List<@Nullable TableView> tables = request.tables();
-        if (source == null || tables == null || tables.isEmpty()) {
-            throw new DeskRefusal(ProblemKind.BAD_INPUT, "Send 'source', and in 'tables' at least one by its name.");
+        List<@Nullable TableView> tables = request.tables() == null ? List.of() : request.tables();
+        List<String> routines = DeskRefusal.texts("routines", request.routines());
+        List<DraftChoices.StatementChoice> statements = statements(request.statement());
+        if (source == null || (tables.isEmpty() && routines.isEmpty() && statements.isEmpty())) {
+            throw new DeskRefusal(
+                    ProblemKind.BAD_INPUT, "Send 'source', and one of 'tables', 'routines' and 'statement'.");
         }
-        if (tables.size() > MOST_TABLES) {
-            throw new DeskRefusal(ProblemKind.BAD_INPUT, "One text takes " + MOST_TABLES + " tables at most.");
+        if (tables.size() + routines.size() > MOST_OBJECTS) {
+            throw new DeskRefusal(
+                    ProblemKind.BAD_INPUT, "One text takes " + MOST_OBJECTS + " tables and routines at most.");
         }
         if (request.text() == null
                 && (!NAME.matcher(module).matches() || Version.parse(version).isEmpty())) {
@@ -153,7 +169,23 @@ class FirstTextsController {
                 source,
                 reach(request.reads()),
                 reach(request.changes()),
-                tables.stream().map(FirstTextsController::table).toList());
+                tables.stream().map(FirstTextsController::table).toList(),
+                routines,
+                statements);
+    }
+
+    private static List<DraftChoices.StatementChoice> statements(@Nullable StatementView view) {
+        if (view == null) {
+            return List.of();
+        }
+        String sql = view.sql();
+        String path = view.path() == null ? "" : view.path();
+        if (sql == null || sql.isBlank() || !(path.isEmpty() || path.matches("/\\S*"))) {
+            throw new DeskRefusal(
+                    ProblemKind.BAD_INPUT,
+                    "'statement' needs 'sql'; its 'path' begins with a slash and has no spaces.");
+        }
+        return List.of(new DraftChoices.StatementChoice(sql, path));
     }
 
     private static DraftChoices.@Nullable Reach reach(@Nullable ReachView view) {
@@ -176,7 +208,8 @@ class FirstTextsController {
                 name,
                 deeds(view.deeds()),
                 DeskRefusal.texts("columns", view.columns()),
-                DeskRefusal.texts("order", view.order()));
+                DeskRefusal.texts("order", view.order()),
+                Boolean.TRUE.equals(view.parents()));
     }
 
     private static Set<Deed> deeds(@Nullable List<@Nullable String> labels) {

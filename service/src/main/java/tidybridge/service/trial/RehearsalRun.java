@@ -1,6 +1,7 @@
 package tidybridge.service.trial;
 
 import java.io.IOException;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.List;
@@ -37,6 +38,8 @@ final class RehearsalRun implements ChangeWatch {
     private final RunnableOperation operation;
     private final ChangePlan change;
     private final List<String> watches;
+    private static final Duration FRESH = Duration.ofSeconds(1);
+
     private final List<WatchQuery> before = new ArrayList<>();
     private final Set<Notice> notices = EnumSet.noneOf(Notice.class);
     private @Nullable Comparison comparison;
@@ -55,6 +58,8 @@ final class RehearsalRun implements ChangeWatch {
 
     void run(Inputs inputs, Exchange exchange) throws BadInput, SourceFailure, Refusal, IOException {
         checkWatches();
+        // every table that is there is compared, and none that is gone
+        operation.source().catalog().refreshed(FRESH);
         Contents contents = operation.source().catalog().contents().orElseThrow();
         @Nullable
         Object[] values = change.batch() == null

@@ -3,7 +3,7 @@ import { useReducer } from "react";
 import type { Contents, ModuleText } from "../api/http";
 import { choiceReducer, nothingChosen, requestFor } from "../begin/choices";
 import { FirstTextPreview, useFirstText } from "../begin/FirstTextPreview";
-import { TablesChooser } from "../begin/TablesChooser";
+import { StartChooser } from "../begin/StartChooser";
 
 interface Props {
   source: string;
@@ -13,8 +13,8 @@ interface Props {
   cancel: () => void;
 }
 
-/** Adds operations on tables to the text that is being written. Nothing is saved here. */
-export function FromTablesDialog({ source, contents, text, take, cancel }: Props) {
+/** Adds operations on tables, routines or a statement to the text that is being written. Nothing is saved here. */
+export function FirstTextDialog({ source, contents, text, take, cancel }: Props) {
   const [choices, dispatch] = useReducer(choiceReducer, nothingChosen(source));
   const preview = useFirstText(requestFor(choices, text));
   const { made } = preview;
@@ -22,7 +22,7 @@ export function FromTablesDialog({ source, contents, text, take, cancel }: Props
     <Modal
       open
       width={1100}
-      title="Add operations on tables"
+      title="Add operations from what there is"
       okText="Take them over"
       okButtonProps={{ disabled: made === undefined || preview.isLate }}
       onOk={() => made !== undefined && take(made.text)}
@@ -30,7 +30,7 @@ export function FromTablesDialog({ source, contents, text, take, cancel }: Props
     >
       <div className="columns even">
         <div>
-          <TablesChooser relations={contents.relations} choices={choices} dispatch={dispatch} />
+          <StartChooser contents={contents} choices={choices} dispatch={dispatch} />
         </div>
         <FirstTextPreview {...preview} />
       </div>
