@@ -9,6 +9,7 @@ import java.util.Set;
 import java.util.function.Supplier;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.ParseResult;
 import picocli.CommandLine.UnmatchedArgumentException;
@@ -33,6 +34,12 @@ import picocli.CommandLine.UnmatchedArgumentException;
 public final class Tidy extends TidyCommand {
 
     static final String VERSION = "0.1.0";
+
+    @Option(
+            names = {"-V", "--version"},
+            versionHelp = true,
+            description = "Print version information and exit.")
+    private boolean programVersion;
 
     /** In the order in which help lists them. */
     private static final Map<String, Supplier<TidyCommand>> COMMANDS = new LinkedHashMap<>();

@@ -4,11 +4,20 @@ import java.io.PrintWriter;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
 
 /** What every command has: its help, and where it prints. */
-@Command(mixinStandardHelpOptions = true)
+@Command
 abstract class TidyCommand implements Callable<Integer> {
+
+    // the standard options of the library hold '--version' too, and give way as a whole to a command that has one of
+    // its own
+    @Option(
+            names = {"-h", "--help"},
+            usageHelp = true,
+            description = "Show this help message and exit.")
+    private boolean help;
 
     @Spec
     @SuppressWarnings("NullAway.Init")

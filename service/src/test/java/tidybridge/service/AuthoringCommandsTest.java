@@ -6,6 +6,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -114,6 +115,49 @@ class AuthoringCommandsTest {
                         .path("revision")
                         .asInt())
                 .isEqualTo(1);
+    }
+
+    @Test
+    void routinesAndStatementsBecomeOperations() throws Exception {
+        Ended routines = tidy("draft", "from", "routine", "waterways", "toll_due", "--needs", "tolls.read");
+        assertThat(routines.code()).as(routines.err()).isZero();
+        assertThat(routines.out()).contains("module: toll-due", "needs: tolls.read", "GET /toll-due");
+        Path file = folder.resolve("berths.sql");
+        Files.writeString(file, "select id, berth_no from berth where basin_id = :basin\n");
+        Ended statement = tidy(
+                "draft",
+                "from",
+                "statement",
+                "waterways",
+                file.toString(),
+                "--path",
+                "/basins/{basin}/berths",
+                "--public");
+        assertThat(statement.code()).as(statement.err()).isZero();
+        assertThat(statement.out())
+                .contains("GET /basins/{basin}/berths", "basin: { in: path, type: integer, minimum: 0 }");
+        Files.writeString(file, "drop table berth\n");
+        assertThat(tidy("draft", "from", "statement", "waterways", file.toString())
+                        .err())
+                .contains("and nothing else");
+    }
+
+    /** Help is told whatever else a command needs, also of commands that have a version of their own. */
+    @Test
+    void helpNeedsNothingElse() throws Exception {
+        for (String command : List.of(
+                "pull",
+                "draft from tables",
+                "draft from routines",
+                "draft from statement",
+                "watch",
+                "format",
+                "push")) {
+            Ended help = tidy((command + " --help").split(" "));
+            assertThat(help.code()).as(command + ": " + help.err()).isZero();
+            assertThat(help.out()).contains("Usage: ./tidy " + command, "Example");
+        }
+        assertThat(tidy("--version").code()).isZero();
     }
 
     @Test

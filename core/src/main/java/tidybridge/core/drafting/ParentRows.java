@@ -90,8 +90,8 @@ final class ParentRows {
                     + dialect.named(parent.key().targets().get(i)) + " = " + dialect.named(relation.name()) + "."
                     + dialect.named(column));
         }
+        String alias = parent.name().equals(parent.relation().name()) ? "" : " " + dialect.named(parent.name());
         return (nullable ? "\nleft join " : "\njoin ")
-                + dialect.named(parent.relation().name()) + " " + dialect.named(parent.name()) + " on "
-                + String.join(" and ", conditions);
+                + dialect.named(parent.relation().name()) + alias + " on " + String.join(" and ", conditions);
     }
 }
