@@ -2,7 +2,7 @@ import { yaml as yamlLanguage } from "@codemirror/lang-yaml";
 import { Alert, Button, Space } from "antd";
 import { useCallback, useDeferredValue, useMemo, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
-import { type Finding, readContents } from "../api/http";
+import { type Contents, type Finding, readContents } from "../api/http";
 import { useRemote } from "../api/useRemote";
 import type { Path } from "../moduletext/edits";
 import { wordAt } from "../moduletext/nodes";
@@ -11,6 +11,7 @@ import CodePane from "../parts/CodePane";
 import type { Appearance } from "../theme/useAppearance";
 import { diagnostics } from "../workbench/diagnostics";
 import { main, objection } from "./actions";
+import { moduleCompletion } from "./completion";
 import { ConflictDialog } from "./ConflictDialog";
 import { EditorHead } from "./EditorHead";
 import { FindingsBar } from "./FindingsBar";
@@ -32,7 +33,6 @@ import type { Files } from "./work";
 type Dialog = { open: "none" } | { open: "add" } | { open: "tables" } | { open: "duplicate"; from: Selection } | { open: "palette" };
 
 const yaml = yamlLanguage();
-const nothing: [] = [];
 
 /** The whole page around one module's text. */
 export function ModuleEditor({ start, appearance }: { start: Start; appearance: Appearance }) {
@@ -111,6 +111,11 @@ export function ModuleEditor({ start, appearance }: { start: Start; appearance: 
       ? { "Mod s": does.save, "Mod z": does.undo, "Mod Shift z": does.redo, "Mod y": does.redo, "Mod k": does.find, F8: nextFinding }
       : {},
   );
+  const fileNames = Object.keys(work.files).filter((file) => file !== main).join("\n");
+  const completions = useMemo(
+    () => [moduleCompletion({ files: fileNames.split("\n"), sources: [], columns: columnsOf(contents) })],
+    [fileNames, contents],
+  );
   const form = useMemo(
     () => ({
       root,
@@ -182,7 +187,7 @@ export function ModuleEditor({ start, appearance }: { start: Start; appearance: 
               text={text}
               label="module.yaml"
               language={yaml}
-              completions={nothing}
+              completions={completions}
               problems={problems}
               appearance={appearance}
               ownHistory={false}
@@ -257,6 +262,10 @@ function LeftOver({ take, leave }: { take: () => void; leave: () => void }) {
     />
   );
 }
+
+/** Every column of the source, for what stands in orders and filters. */
+const columnsOf = (contents: Contents | undefined): string[] =>
+  [...new Set((contents?.relations ?? []).flatMap(({ columns }) => columns.map(({ name }) => name)))].slice(0, 2000);
 
 function useContents(source: string) {
   const ask = useCallback(() => (source === "" ? Promise.reject(new Error("no source")) : readContents(source)), [source]);

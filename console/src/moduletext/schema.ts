@@ -14,6 +14,7 @@ export interface Schema {
   required?: readonly string[];
   properties?: Readonly<Record<string, Schema | true>>;
   additionalProperties?: Schema | boolean;
+  propertyNames?: Schema;
   items?: Schema;
   oneOf?: readonly Schema[];
 }

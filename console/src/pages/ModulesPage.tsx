@@ -1,4 +1,4 @@
-import { Alert, Button, Card, Collapse, Empty, Flex, Input, Tag, Typography } from "antd";
+import { Alert, Button, Card, Collapse, Empty, Flex, Input, Select, Tag, Typography } from "antd";
 import { useState } from "react";
 import { Link } from "react-router";
 import { type Module, readModules } from "../api/http";
@@ -9,7 +9,7 @@ import { EndTag } from "../parts/EndTag";
 import { FindingList, standing } from "../parts/FindingList";
 import { MethodPath } from "../parts/MethodPath";
 import { RemoteView } from "../parts/RemoteView";
-import { found } from "./found";
+import { allModules, found, type Sieve, sieved, statesOf } from "./found";
 import { operationLink } from "./operationLink";
 
 /** Everything that is live: modules, their versions, their operations. */
@@ -30,7 +30,7 @@ export function ModulesPage() {
         />
       </div>
       <RemoteView remote={remote} again={again}>
-        {({ modules }) => (modules.length === 0 ? <NothingYet /> : <Found modules={found(modules, wanted)} />)}
+        {({ modules }) => (modules.length === 0 ? <NothingYet /> : <Sieved modules={found(modules, wanted)} all={modules} />)}
       </RemoteView>
     </>
   );
@@ -50,9 +50,43 @@ function NothingYet() {
   );
 }
 
+/** Modules that fit what is chosen beside words; a choice is offered where there is one. */
+function Sieved({ modules, all }: { modules: Module[]; all: Module[] }) {
+  const [sieve, setSieve] = useState(allModules);
+  const choice = (label: string, key: keyof Sieve, values: string[]) => {
+    const options = [...new Set(values)].sort();
+    return (
+      options.length > 1 && (
+        <Select
+          key={key}
+          allowClear
+          size="small"
+          aria-label={label}
+          placeholder={label}
+          value={sieve[key] === "" ? null : sieve[key]}
+          options={options.map((value) => ({ value, label: value }))}
+          onChange={(value: string | null | undefined) => setSieve({ ...sieve, [key]: value ?? "" })}
+          popupMatchSelectWidth={false}
+          style={{ minWidth: 130 }}
+        />
+      )
+    );
+  };
+  return (
+    <>
+      <Flex gap="small" wrap className="gap-below">
+        {choice("Source", "source", all.flatMap(({ source }) => source ?? []))}
+        {choice("State", "state", all.flatMap(statesOf))}
+        {choice("Published by", "publishedBy", all.map(({ publishedBy }) => publishedBy))}
+      </Flex>
+      <Found modules={sieved(modules, sieve)} />
+    </>
+  );
+}
+
 function Found({ modules }: { modules: Module[] }) {
   return modules.length === 0 ? (
-    <Empty description="No module and no operation holds these words." />
+    <Empty description="No module and no operation is so." />
   ) : (
     modules.map((module) => <ModuleCard key={module.basePath} module={module} />)
   );

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Module, Operation } from "../api/http";
-import { found } from "./found";
+import { allModules, found, sieved, statesOf } from "./found";
 
 const operation = (method: Operation["method"], path: string, about: string) => ({ method, path, about }) as Operation;
 
@@ -30,5 +30,23 @@ describe("what is looked for among modules", () => {
 
   it("is nothing where no module holds every word", () => {
     expect(found([moorings, tolls], "toll berth")).toEqual([]);
+  });
+});
+
+describe("the choices beside words", () => {
+  const plain = { source: "waterways", served: true, drift: [], publishedBy: "mara.holt" } as unknown as Module;
+  const ending = { ...plain, source: "tolls", deprecated: {}, publishedBy: "joss.wren" } as Module;
+  const broken = { ...plain, served: false, drift: [{ breaking: true, words: "gone" }] } as Module;
+  const all = [plain, ending, broken];
+
+  it("are what modules are", () => {
+    expect(all.map(statesOf)).toEqual([["served"], ["served", "deprecated"], ["not served", "drifted"]]);
+  });
+
+  it("leave those that fit all of them", () => {
+    expect(sieved(all, allModules)).toEqual(all);
+    expect(sieved(all, { ...allModules, source: "tolls" })).toEqual([ending]);
+    expect(sieved(all, { ...allModules, state: "drifted" })).toEqual([broken]);
+    expect(sieved(all, { ...allModules, state: "served", publishedBy: "mara.holt" })).toEqual([plain]);
   });
 });

@@ -22,3 +22,28 @@ export function found(modules: Module[], text: string): Module[] {
     return operations.length === 0 ? [] : [{ ...module, operations }];
   });
 }
+
+/** What a module is at the moment; one can be several of them. */
+export type State = "served" | "not served" | "drifted" | "deprecated";
+
+/** What is wanted of modules beside words; empty for all. */
+export interface Sieve {
+  source: string;
+  state: State | "";
+  publishedBy: string;
+}
+
+export const allModules: Sieve = { source: "", state: "", publishedBy: "" };
+
+export function statesOf({ served, drift, deprecated }: Module): State[] {
+  return [served ? "served" : "not served", ...(drift.length > 0 ? (["drifted"] as const) : []), ...(deprecated === undefined ? [] : (["deprecated"] as const))];
+}
+
+/** Those that fit all that is wanted. */
+export const sieved = (modules: readonly Module[], { source, state, publishedBy }: Sieve): Module[] =>
+  modules.filter(
+    (module) =>
+      (source === "" || module.source === source) &&
+      (state === "" || statesOf(module).includes(state)) &&
+      (publishedBy === "" || module.publishedBy === publishedBy),
+  );

@@ -117,10 +117,20 @@ export default function CodePane(props: Props) {
     const editor = view.current;
     if (shown !== undefined && editor !== null) {
       const at = Math.min(shown.at, editor.state.doc.length);
-      editor.dispatch({ selection: { anchor: at }, effects: EditorView.scrollIntoView(at, { y: "start", yMargin: 40 }) });
+      editor.dispatch({ selection: { anchor: at } });
+      scrollTo(editor, at);
     }
   }, [shown]);
   return <div ref={home} className="code-pane" />;
+}
+
+/** Only the text moves, not the page around it. Lines that were not drawn yet have estimated heights, so it is looked at again. */
+function scrollTo(editor: EditorView, at: number) {
+  const move = () => {
+    editor.scrollDOM.scrollTop = Math.max(0, editor.lineBlockAt(at).top - 40);
+  };
+  move();
+  editor.requestMeasure({ read: () => undefined, write: move });
 }
 
 const styleFor = (appearance: Appearance): Extension => [

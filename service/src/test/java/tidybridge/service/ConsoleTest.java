@@ -267,8 +267,7 @@ class ConsoleTest {
         assertThat(page.locator(".operations a")).hasCount(1);
         assertThat(page.locator(".operations a")).containsText("Berths free for a whole stay");
         look.fill("nothing of the kind");
-        assertThat(page.getByText("No module and no operation holds these words."))
-                .isVisible();
+        assertThat(page.getByText("No module and no operation is so.")).isVisible();
         look.fill("");
         assertThat(page.locator(".operations a")).hasCount(16);
     }
@@ -279,7 +278,15 @@ class ConsoleTest {
         signIn();
         for (int width : new int[] {420, 360}) {
             page.setViewportSize(width, 800);
-            for (String address : List.of("/modules", "/reviews", "/drafts", "/nodes")) {
+            for (String address : List.of(
+                    "/modules",
+                    "/reviews",
+                    "/drafts",
+                    "/nodes",
+                    "/access",
+                    "/begin",
+                    "/modules/moorings/v1",
+                    "/drafts/moorings/v1/edit?operation=GET%20/berths")) {
                 page.navigate(service.address() + address);
                 assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(1))
                                 .first())

@@ -21,6 +21,8 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.snakeyaml.engine.v2.api.Load;
 import org.snakeyaml.engine.v2.api.LoadSettings;
+import tidybridge.core.finding.Code;
+import tidybridge.core.finding.Severity;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -99,6 +101,12 @@ class DefinitionSchemaTest {
         assertThat(limits.at("/type/enum").valueStream().map(JsonNode::asString))
                 .containsExactly(words(ParameterType.class));
         assertThat(module.at("/$defs/page/properties/most/maximum").asInt()).isEqualTo(PageRule.CEILING);
+        assertThat(module.at("/$defs/accept/propertyNames/enum").valueStream().map(JsonNode::asString))
+                .as("the findings that can be accepted")
+                .containsExactlyInAnyOrderElementsOf(Stream.of(Code.values())
+                        .filter(code -> code.severity() != Severity.ERROR)
+                        .map(Code::label)
+                        .toList());
         JsonNode workspace = JsonMapper.shared().readTree(text(DefinitionSchema.WORKSPACE));
         JsonNode source = workspace.at("/$defs/source/properties");
         assertThat(names(workspace.path("properties")))
