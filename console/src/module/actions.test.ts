@@ -70,5 +70,6 @@ describe("the tree", () => {
       { bind: "beam", example: "3.2" },
       { bind: "power", choices: ["true", "false"] },
     ]);
+    expect(parametersOf(nodeAt(rootOf(files), ["routes", "/bookings/{bookingId}", "patch"])).at(-1)).toMatchObject({ bind: "If-Match", example: "*", required: true });
   });
 });

@@ -119,8 +119,23 @@ export interface TriedParameter {
 }
 
 export function parametersOf(operation: TextNode | undefined): TriedParameter[] {
-  return entriesIn(operation === undefined ? undefined : nodeAt(operation, ["parameters"])).map(parameter);
+  const own = entriesIn(operation === undefined ? undefined : nodeAt(operation, ["parameters"])).map(parameter);
+  const asksForTag = operation !== undefined && wordAt(operation, ["precondition"]) === "required";
+  return asksForTag ? [...own, anyTag] : own;
 }
+
+/** What callers must have seen; a star stands for whatever is there. */
+const anyTag: TriedParameter = {
+  bind: "If-Match",
+  name: "If-Match",
+  pointer: undefined,
+  in: "header",
+  type: "entity tag",
+  required: true,
+  example: "*",
+  about: "The entity tag of what was seen, or * for whatever is there",
+  choices: [],
+};
 
 function parameter({ key, value }: Entry): TriedParameter {
   const source = wordAt(value, ["in"]);

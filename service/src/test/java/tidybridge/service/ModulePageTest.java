@@ -252,11 +252,13 @@ class ModulePageTest {
     /** Values stay with the operation, and a change is rehearsed: nothing of it remains. */
     @Test
     void aChangeIsRehearsedWithValuesThatStay() throws Exception {
-        String yaml = YAML.formatted(name) + """
+        String tagged = YAML.formatted(name).replace("answer: row\n", "answer: row\n      tag: representation\n");
+        String yaml = tagged + """
                     delete:
                       about: Seen
                       sql: clear.sql
                       answer: nothing
+                      precondition: required
                       parameters:
                         id: { in: path, type: integer, example: 3 }
                 """;
@@ -264,11 +266,13 @@ class ModulePageTest {
         statements.put("clear.sql", "update booking set note = concat('seen ', now(6)) where id = :id\n");
         save(yaml, statements, "If-None-Match", "*");
         visit("DELETE /quays/{id}");
-        String booking = TestDatabase.column("select max(id) from booking").getFirst();
+        String booking = TestDatabase.column("select min(k.id) from booking k join berth b on b.id = k.id")
+                .getFirst();
         page.locator("#try-id").fill(booking);
         button("Rehearse").click();
         assertThat(page.locator(".result")).containsText("rolled back");
-        assertThat(page.locator(".curl")).containsText("curl -X DELETE");
+        assertThat(page.locator("#try-If-Match")).hasValue("*");
+        assertThat(page.locator(".curl")).containsText("curl -X DELETE -H 'If-Match: *'");
         assertThat(page.locator(".curl")).containsText("/quays/" + booking + "'");
         page.reload();
         assertThat(page.locator("#try-id")).hasValue(booking);
