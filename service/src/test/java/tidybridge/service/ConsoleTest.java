@@ -8,6 +8,7 @@ import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.Download;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.TimeoutError;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import java.net.URLEncoder;
@@ -351,7 +352,11 @@ class ConsoleTest {
         button("Publish").click();
         page.getByLabel("Note").fill("Fords for everybody");
         button("Save").click();
-        page.waitForURL("**/modules/fords/releases");
+        try {
+            page.waitForURL("**/modules/fords/releases");
+        } catch (TimeoutError e) {
+            throw new AssertionError("not published: " + page.locator("body").innerText(), e);
+        }
         assertThat(page.getByText("Fords for everybody")).isVisible();
         assertThat(service.get("/api/fords/v1/fords?limit=1").statusCode()).isEqualTo(200);
         service.send("DELETE", "/desk/modules/fords/v1/release?version=1.0.0&reason=over", "", service.signed());
