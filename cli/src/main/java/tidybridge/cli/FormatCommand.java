@@ -60,6 +60,9 @@ final class FormatCommand extends TidyCommand {
         } catch (BrokenText e) {
             out().println("not readable  " + e.place() + ": " + e.reason());
             return false;
+        } catch (ModuleFormat.Unfaithful e) {
+            out().println("left alone    " + text.folder() + "/" + ModuleText.MAIN + ": " + e.getMessage());
+            return false;
         }
         if (after.equals(before)) {
             return false;

@@ -460,8 +460,28 @@ class DraftFromTablesTest {
         assertThat(files.path("module.yaml").asString())
                 .startsWith(yaml.stripTrailing())
                 .contains("\n        post:\n", "\n    /parent/{id}:\n      get:\n");
+        assertThat(operations(draft)).doesNotContain("GET /parent").contains("POST /parent");
+        assertThat(draft.path("notes").path(0).path("subject").asString()).isEqualTo("GET /parent");
+        assertThat(files.has("parent-list-2.sql")).as("nothing would use it").isFalse();
         assertThat(files.path("parent-list.sql").asString()).isEqualTo("select id from parent");
         publish(draft);
+    }
+
+    /** Routes in braces take nothing more; that is said, and the text stays byte for byte. */
+    @Test
+    void whatCannotBeAddedIsSaid() throws Exception {
+        String yaml =
+                "module: x\nversion: 1.0.0\ntitle: X\nsource: wide\nroutes: { /q: { get: { sql: q.sql, answer: rows, order: [id] } } }\n";
+        Map<String, Object> text =
+                Map.of("folder", "m", "files", Map.of("module.yaml", yaml, "q.sql", "select id from parent"));
+        JsonNode draft = RunningService.json(service.post(
+                "/desk/first-texts",
+                Map.of("source", "wide", "tables", List.of(Map.of("name", "parent")), "text", text)));
+        assertThat(operations(draft)).isEmpty();
+        assertThat(notes(draft)).hasSize(5).allMatch(words -> words.contains("in braces"));
+        assertThat(draft.path("text").path("files").path("module.yaml").asString())
+                .isEqualTo(yaml);
+        assertThat(draft.path("text").path("files").propertyNames()).containsExactlyInAnyOrder("module.yaml", "q.sql");
     }
 
     @Test

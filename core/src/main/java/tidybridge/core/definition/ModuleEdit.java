@@ -112,9 +112,9 @@ public final class ModuleEdit {
      * Adds a route behind all others, or the methods of one that is there already and lacks them.
      *
      * @param route the path with its methods
-     * @return false when nothing of it was added, because it is there, or because the text has something else in the place of its routes
+     * @return the methods that were added: none where they are there already, or where the text has its routes in braces
      */
-    public boolean addRoute(Written.Entry route) {
+    public List<String> addRoute(Written.Entry route) {
         Node.Entry known = routes.get(route.key());
         if (known != null) {
             return addMethods(known, route);
@@ -127,14 +127,14 @@ public final class ModuleEdit {
         return switch (allRoutes.value()) {
             case Node.Mapping paths
             when isFlow(paths.place()) ->
-                paths.entries().isEmpty() && isOpened(line - 1) && addLines(line, route, INDENT.length());
+                paths.entries().isEmpty() && isOpened(line - 1) ? addLines(line, route, INDENT.length()) : List.of();
             case Node.Mapping paths -> {
                 Place last = paths.entries().getLast().place();
                 yield addLines(behind(last), route, last.column() - 1);
             }
             case Node.Scalar nothing when nothing.text().isEmpty() -> addLines(line, route, INDENT.length());
-            case Node.Scalar scalar -> false;
-            case Node.Sequence sequence -> false;
+            case Node.Scalar scalar -> List.of();
+            case Node.Sequence sequence -> List.of();
         };
     }
 
@@ -145,11 +145,11 @@ public final class ModuleEdit {
         return opened.strip().equals("routes:") || opened.strip().startsWith("routes: #");
     }
 
-    private boolean addMethods(Node.Entry known, Written.Entry route) {
+    private List<String> addMethods(Node.Entry known, Written.Entry route) {
         if (!(known.value() instanceof Node.Mapping methods)
                 || isFlow(methods.place())
                 || !(route.value() instanceof Written.Keys(List<Written.Entry> operations))) {
-            return false;
+            return List.of();
         }
         Place last = methods.entries().getLast().place();
         List<Written.Entry> lacking = operations.stream()
@@ -159,17 +159,23 @@ public final class ModuleEdit {
             List<String> written = YamlLayout.lines(operation, List.of("routes", route.key()));
             added(behind(last)).parameters().addAll(shifted(written, last.column() - 1 - 2 * INDENT.length()));
         }
-        return !lacking.isEmpty();
+        return lacking.stream().map(Written.Entry::key).toList();
     }
 
-    private boolean addLines(int line, Written.Entry route, int margin) {
+    private List<String> addLines(int line, Written.Entry route, int margin) {
         boolean first = lines.get(line - 1).strip().startsWith("routes:");
         if (!first || below.containsKey(line)) {
             added(line).parameters().add("");
         }
         List<String> written = YamlLayout.lines(new Written.Entry(route.key(), route.value()), List.of("routes"));
         added(line).parameters().addAll(shifted(written, margin - INDENT.length()));
-        return true;
+        return methods(route);
+    }
+
+    private static List<String> methods(Written.Entry route) {
+        return route.value() instanceof Written.Keys(List<Written.Entry> operations)
+                ? operations.stream().map(Written.Entry::key).toList()
+                : List.of();
     }
 
     private static List<String> shifted(List<String> written, int by) {

@@ -3,15 +3,22 @@ package tidybridge.core.definition;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Map;
-import java.util.TreeMap;
+import java.util.Objects;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import tidybridge.core.text.BrokenText;
+import tidybridge.core.text.Node;
 import tidybridge.core.text.SourceText;
 import tidybridge.core.text.Written;
 import tidybridge.core.text.YamlLayout;
+import tidybridge.core.text.YamlText;
 
 /** Puts the text of {@code module.yaml} into the house's order and layout. What it says, and every comment, stays. Pure. */
 public final class ModuleFormat {
+
+    /** What means something else in quotes. */
+    private static final Pattern TYPED = Pattern.compile("(?i)[-+]?[\\d.].*|true|false|null|~|");
 
     private final KeyOrder order;
 
@@ -23,6 +30,7 @@ public final class ModuleFormat {
      * The formatted text, with the line ends of the text.
      *
      * @throws BrokenText when it cannot be read
+     * @throws Unfaithful when the result would say something else; then the text is better left as it is
      */
     public static String of(SourceText source) throws BrokenText {
         boolean windows = source.text().contains("\r\n");
@@ -30,14 +38,35 @@ public final class ModuleFormat {
         ModuleFormat format = new ModuleFormat(KeyOrder.ofModule());
         String formatted = YamlLayout.formatted(plain, keys -> format.keys(keys, List.of()))
                 .orElse(plain.text());
+        if (!Objects.equals(said(plain), said(new SourceText(source.file(), formatted)))) {
+            throw new Unfaithful();
+        }
         return windows ? formatted.replace("\n", "\r\n") : formatted;
     }
 
-    /** The module's files with its main text formatted; statements are their writers'. */
-    public static ModuleText of(ModuleText text) throws BrokenText {
-        Map<String, String> files = new TreeMap<>(text.files());
-        files.put(ModuleText.MAIN, of(text.source(ModuleText.MAIN)));
-        return new ModuleText(text.folder(), files);
+    /** The text cannot be put into another layout without a change of what it says. */
+    public static final class Unfaithful extends RuntimeException {
+        Unfaithful() {
+            super("its layout cannot be changed without a change of what it says");
+        }
+    }
+
+    /** What a text says, whatever the order of its keys and their quotes; null for nothing. */
+    private static @Nullable Object said(SourceText source) throws BrokenText {
+        return YamlText.read(source).map(ModuleFormat::data).orElse(null);
+    }
+
+    private static Object data(Node node) {
+        return switch (node) {
+            case Node.Mapping mapping ->
+                mapping.entries().stream().collect(Collectors.toMap(Node.Entry::key, entry -> data(entry.value())));
+            case Node.Sequence list ->
+                list.items().stream().map(ModuleFormat::data).toList();
+            case Node.Scalar scalar ->
+                List.of(
+                        scalar.text(),
+                        scalar.plain() && TYPED.matcher(scalar.text()).matches());
+        };
     }
 
     private Written.Keys keys(Written.Keys keys, List<String> path) {

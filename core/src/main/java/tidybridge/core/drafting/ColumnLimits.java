@@ -3,7 +3,6 @@ package tidybridge.core.drafting;
 import java.math.BigDecimal;
 import java.math.BigInteger;
 import java.util.List;
-import java.util.Locale;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -19,6 +18,7 @@ final class ColumnLimits {
 
     private static final long LONGEST = 1_000_000;
     private static final Pattern BETWEEN = Pattern.compile("(?i)`([^`]+)` between (-?[\\d.]+) and (-?[\\d.]+)");
+    private static final Pattern CHOICE = Pattern.compile("(?i) x?or ");
     private static final Pattern AT_LEAST = Pattern.compile("`([^`]+)` (>=|>|<=|<) (-?\\d+(?:\\.\\d+)?)");
 
     private final ColumnType type;
@@ -65,8 +65,7 @@ final class ColumnLimits {
             atMost(new BigDecimal(between.group(3)));
         }
         // of conditions that must all hold each counts by itself
-        for (String part :
-                condition.toLowerCase(Locale.ROOT).contains(" or ") ? new String[0] : condition.split("(?i) and ")) {
+        for (String part : CHOICE.matcher(condition).find() ? new String[0] : condition.split("(?i) and ")) {
             Matcher one = AT_LEAST.matcher(part.strip());
             if (one.matches() && one.group(1).equalsIgnoreCase(column.name())) {
                 BigDecimal bound = new BigDecimal(one.group(3));

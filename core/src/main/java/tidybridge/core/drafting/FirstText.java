@@ -1,6 +1,7 @@
 package tidybridge.core.drafting;
 
 import java.util.List;
+import java.util.Locale;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import tidybridge.core.definition.ModuleText;
@@ -26,13 +27,37 @@ public record FirstText(
         notes = List.copyOf(notes);
     }
 
-    /** The whole as a module of its own, in a folder. */
-    public ModuleText text(String folder) {
-        return new ModuleText(folder, TextWithRoutes.whole(this));
+    /**
+     * A text that has the drafted operations.
+     *
+     * @param operations those that it has now, {@code GET /berth}
+     * @param notes what could not be made, or not be added
+     */
+    public record Added(ModuleText text, List<String> operations, List<Note> notes) {
+        public Added {
+            operations = List.copyOf(operations);
+            notes = List.copyOf(notes);
+        }
     }
 
-    /** The same operations within another text; those whose route and method stand there already are left out. */
-    public ModuleText within(ModuleText other) {
+    /** The whole as a module of its own, in a folder. */
+    public Added alone(String folder) {
+        List<String> operations = routes.stream()
+                .flatMap(route -> operationsOf(route).stream().map(operation -> label(route, operation)))
+                .toList();
+        return new Added(new ModuleText(folder, TextWithRoutes.whole(this)), operations, notes);
+    }
+
+    /** The same operations within another text; those whose route and method stand there already are left out, with a note. */
+    public Added within(ModuleText other) {
         return TextWithRoutes.added(this, other);
+    }
+
+    static List<Written.Entry> operationsOf(Written.Entry route) {
+        return route.value() instanceof Written.Keys(List<Written.Entry> operations) ? operations : List.of();
+    }
+
+    static String label(Written.Entry route, Written.Entry operation) {
+        return operation.key().toUpperCase(Locale.ROOT) + " " + route.key();
     }
 }

@@ -104,7 +104,10 @@ public final class YamlLayout {
         entry.above().forEach(line -> lines.add(line.isEmpty() ? "" : place.indent() + line));
         String head = place.indent() + word(entry.key(), false) + ":";
         String beside = entry.beside() == null ? "" : " " + entry.beside();
-        if (entry.value() instanceof Written.Keys keys && isTall(keys, place.below(entry.key()))) {
+        if (entry.value() instanceof Written.Word(String text, boolean typed) && isLiteral(text)) {
+            lines.add(head + (text.endsWith("\n") ? " |" : " |-") + beside);
+            text.lines().forEach(line -> lines.add(line.isEmpty() ? "" : place.indent() + INDENT + line));
+        } else if (entry.value() instanceof Written.Keys keys && isTall(keys, place.below(entry.key()))) {
             lines.add(head + beside);
             keys(keys, place.below(entry.key()), lines);
         } else {
@@ -120,21 +123,34 @@ public final class YamlLayout {
                 at.above().getFirst().equals("routes") && at.above().size() <= 3;
         return routeOrMethod
                 || TALL.contains(at.above().getLast())
-                || hasComments(keys)
+                || needsLines(keys)
                 || at.margin() + inline(keys, false).length() > WIDEST;
     }
 
-    private static boolean hasComments(Written.Keys keys) {
+    /** Whether something in it has no place in braces: a comment, or a text of several lines. */
+    private static boolean needsLines(Written.Keys keys) {
         return keys.entries().stream()
                 .anyMatch(entry -> entry.beside() != null
                         || !entry.above().isEmpty()
-                        || (entry.value() instanceof Written.Keys below && hasComments(below)));
+                        || (entry.value() instanceof Written.Word(String text, boolean typed) && isLiteral(text))
+                        || (entry.value() instanceof Written.Keys below && needsLines(below)));
+    }
+
+    /** Whether a text has several lines that can stand as they are. */
+    private static boolean isLiteral(String text) {
+        return text.strip().contains("\n")
+                && !text.startsWith(" ")
+                && !text.startsWith("\n")
+                && !text.endsWith("\n\n")
+                && text.lines()
+                        .noneMatch(line ->
+                                line.endsWith(" ") || UNPRINTABLE.matcher(line).find());
     }
 
     /** A value on one line. */
     private static String inline(Written value, boolean inFlow) {
         return switch (value) {
-            case Written.Word(String text, boolean typed) -> typed ? text : word(text, inFlow);
+            case Written.Word(String text, boolean typed) -> typed ? asTyped(text, inFlow) : word(text, inFlow);
             case Written.Items(List<Written> items) ->
                 items.stream().map(YamlLayout::item).collect(Collectors.joining(", ", "[", "]"));
             case Written.Keys(List<Written.Entry> entries) ->
@@ -142,6 +158,11 @@ public final class YamlLayout {
                         ? "{}"
                         : entries.stream().map(YamlLayout::pair).collect(Collectors.joining(", ", "{ ", " }"));
         };
+    }
+
+    /** As it stands, unless what is a word in a line of its own would end or begin something in braces. */
+    private static String asTyped(String text, boolean inFlow) {
+        return !inFlow || NUMBER.matcher(text).matches() ? text : word(text, true);
     }
 
     /** In a list one key needs no braces. */

@@ -11,6 +11,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.TreeMap;
+import java.util.regex.MatchResult;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -153,6 +155,131 @@ class ModuleFormatTest {
             }
         }
         return String.join("\n", lines) + "\n";
+    }
+
+    @Test
+    void aTextOfSeveralLinesStaysOne() throws Exception {
+        assertThat(formatted("""
+                module: quays
+                about: |
+                  All quays, with "these" words: #1
+                  and a second line
+
+                  and a last one
+                routes: { /q: { get: { about: "one\\ntwo", sql: a.sql } } }
+                """)).isEqualTo("""
+                module: quays
+                about: |
+                  All quays, with "these" words: #1
+                  and a second line
+
+                  and a last one
+
+                routes:
+                  /q:
+                    get:
+                      about: |-
+                        one
+                        two
+                      sql: a.sql
+                """);
+    }
+
+    /** What stands in a line of its own does not always fit between commas. */
+    @Test
+    void aPlainWordWithACommaIsQuotedInBraces() throws Exception {
+        String yaml = """
+                routes:
+                  /q:
+                    get:
+                      fields:
+                        email:
+                          about: Where it is, exactly [or so]
+                          example: 12
+                          mask: email # why
+                        name:
+                          about: Its name, once
+                """;
+        assertThat(said(formatted(yaml))).isEqualTo(said(yaml));
+        assertThat(formatted(yaml)).contains("name: { about: \"Its name, once\" }", "mask: email # why");
+    }
+
+    /** Any text of blocks, braces, quotes and comments says the same afterwards, with every comment, and is in order then. */
+    @Test
+    void anyTextSaysTheSame() throws Exception {
+        Random random = new Random(15);
+        for (int round = 0; round < 5_000; round++) {
+            StringBuilder yaml = new StringBuilder();
+            block(random, yaml, 0, 4);
+            String text = yaml.toString();
+            String formatted = formatted(text);
+            assertThat(said(formatted)).as(text).isEqualTo(said(text));
+            assertThat(strewn(formatted)).as(text + "\n---\n" + formatted).isEqualTo(strewn(text));
+            assertThat(formatted(formatted)).as(text).isEqualTo(formatted);
+        }
+    }
+
+    private static List<String> strewn(String yaml) {
+        return Pattern.compile("# [bc]\\d+")
+                .matcher(yaml)
+                .results()
+                .map(MatchResult::group)
+                .sorted()
+                .toList();
+    }
+
+    private static final List<String> KEYS = List.of(
+            "routes", "get", "sql", "fields", "about", "parameters", "in", "page", "accept", "/q/{id}", "steps", "x");
+    private static final List<String> WORDS = List.of(
+            "a.sql",
+            "12",
+            "true",
+            "Where it is, exactly",
+            "it's [so]",
+            "50 %",
+            "2031-05-01",
+            "a#b",
+            "\"12\"",
+            "'it''s # no comment'",
+            "\"a: b\"",
+            "[a, \"b, c\", d: [e, f]]",
+            "{ a: 1, b: \"x, y\" }",
+            "{}",
+            "[]",
+            "|\n%s  line\n%s  # no comment",
+            "");
+
+    private static void block(Random random, StringBuilder yaml, int margin, int depth) {
+        List<String> keys = new ArrayList<>(KEYS);
+        Collections.shuffle(keys, random);
+        String space = " ".repeat(margin);
+        for (String key : keys.subList(0, 1 + random.nextInt(4))) {
+            if (random.nextInt(5) == 0) {
+                yaml.append(random.nextBoolean() ? "\n" : space + "# c" + random.nextInt(99) + "\n");
+            }
+            String quoted = key.contains("{") ? "\"" + key + "\"" : key;
+            String beside = random.nextInt(5) == 0 ? " # b" + random.nextInt(99) : "";
+            switch (random.nextInt(depth > 0 ? 4 : 2)) {
+                case 0, 1 -> {
+                    String word = WORDS.get(random.nextInt(WORDS.size()));
+                    yaml.append(space).append(quoted).append(": ").append(word.replace("%s", space));
+                    yaml.append(word.startsWith("|") ? "" : beside).append('\n');
+                }
+                case 2 -> {
+                    yaml.append(space).append(quoted).append(":").append(beside).append('\n');
+                    for (int item = random.nextInt(3); item >= 0; item--) {
+                        yaml.append(space)
+                                .append("  - ")
+                                .append(WORDS.get(random.nextInt(8)))
+                                .append('\n');
+                    }
+                }
+                default -> {
+                    yaml.append(space).append(quoted).append(":").append(beside).append('\n');
+                    block(random, yaml, margin + 2, depth - 1);
+                }
+            }
+        }
     }
 
     @Test

@@ -1,10 +1,8 @@
 package tidybridge.service.desk;
 
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.EnumSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Set;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -22,7 +20,6 @@ import tidybridge.core.drafting.DraftChoices;
 import tidybridge.core.drafting.Drafting;
 import tidybridge.core.drafting.FirstText;
 import tidybridge.core.problem.ProblemKind;
-import tidybridge.core.text.Written;
 import tidybridge.engine.Source;
 import tidybridge.engine.Sources;
 import tidybridge.service.access.DeskNeeds;
@@ -95,16 +92,16 @@ class FirstTextsController {
         try {
             Contents contents = source.catalog().contents().orElseThrow();
             FirstText first = Drafting.of(choices, source.catalog(), contents);
-            ModuleText text = request.text() == null
-                    ? first.text("modules/" + choices.module() + "/v" + major(choices.version()))
+            FirstText.Added made = request.text() == null
+                    ? first.alone("modules/" + choices.module() + "/v" + major(choices.version()))
                     : first.within(ModuleTexts.of(List.of(request.text())).getFirst());
             return new FirstTextView(
-                    new ModuleTexts.TextView(text.folder(), text.files()),
-                    operations(first),
-                    first.notes().stream()
+                    new ModuleTexts.TextView(made.text().folder(), made.text().files()),
+                    made.operations(),
+                    made.notes().stream()
                             .map(note -> new NoteView(note.subject(), note.words()))
                             .toList(),
-                    findings(text));
+                    findings(made.text()));
         } catch (Drafting.UnknownObject e) {
             throw new DeskRefusal(ProblemKind.ROW_UNKNOWN, String.valueOf(e.getMessage()));
         } catch (Drafting.Unreadable e) {
@@ -122,16 +119,6 @@ class FirstTextsController {
         return moduleTexts.compile(List.of(text), List.copyOf(access.now().roles())).stream()
                 .flatMap(module -> FindingNote.of(module.findings()).stream())
                 .toList();
-    }
-
-    private static List<String> operations(FirstText first) {
-        List<String> labels = new ArrayList<>();
-        first.routes().forEach(route -> {
-            if (route.value() instanceof Written.Keys(List<Written.Entry> methods)) {
-                methods.forEach(method -> labels.add(method.key().toUpperCase(Locale.ROOT) + " " + route.key()));
-            }
-        });
-        return labels;
     }
 
     private static int major(String version) {
