@@ -485,6 +485,19 @@ class DraftFromTablesTest {
     }
 
     @Test
+    void aTextThatCannotBeReadIsLeftAlone() throws Exception {
+        String yaml = "module: x\nroutes:\n  /q:\n    get: { sql: q.sql, answer: [\n";
+        Map<String, Object> text = Map.of("folder", "m", "files", Map.of("module.yaml", yaml));
+        JsonNode draft = RunningService.json(service.post(
+                "/desk/first-texts",
+                Map.of("source", "wide", "tables", List.of(Map.of("name", "parent")), "text", text)));
+        assertThat(operations(draft)).isEmpty();
+        assertThat(notes(draft)).hasSize(5);
+        assertThat(draft.path("text").path("files").path("module.yaml").asString())
+                .isEqualTo(yaml);
+    }
+
+    @Test
     void someOfATableIsChosen() throws Exception {
         HttpResponse<String> response = service.post(
                 "/desk/first-texts",
@@ -715,6 +728,10 @@ class DraftFromTablesTest {
                 Map.of("source", "wide", "module", "gone", "tables", List.of(Map.of("name", "sunk"))));
         assertThat(gone.statusCode()).isEqualTo(404);
         assertThat(gone.body()).contains("holds no table or view 'sunk'");
+        HttpResponse<String> lengthy = service.post(
+                "/desk/first-texts",
+                Map.of("source", "wide", "module", "gone", "tables", List.of(Map.of("name", "x".repeat(100_000)))));
+        assertThat(lengthy.body()).hasSizeLessThan(1_000);
         for (Map<String, Object> bad : List.<Map<String, Object>>of(
                 Map.of(),
                 Map.of("source", "wide", "module", "x", "tables", List.of()),

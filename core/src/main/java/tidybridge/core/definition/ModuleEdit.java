@@ -27,6 +27,7 @@ public final class ModuleEdit {
     private final List<String> lines;
     private final Map<String, Node.Entry> routes = new LinkedHashMap<>();
     private Node.@Nullable Entry allRoutes;
+    private boolean readable = true;
     private final Map<String, Node.Mapping> operations = new HashMap<>();
 
     /** New lines by the index of the line they come before; those that belong to what is above first. */
@@ -70,7 +71,7 @@ public final class ModuleEdit {
                         });
             }
         } catch (BrokenText e) {
-            // nothing is known of it
+            readable = false;
         }
     }
 
@@ -112,9 +113,12 @@ public final class ModuleEdit {
      * Adds a route behind all others, or the methods of one that is there already and lacks them.
      *
      * @param route the path with its methods
-     * @return the methods that were added: none where they are there already, or where the text has its routes in braces
+     * @return the methods that were added: none where they are there already, where the text has its routes in braces, and in one that cannot be read
      */
     public List<String> addRoute(Written.Entry route) {
+        if (!readable) {
+            return List.of();
+        }
         Node.Entry known = routes.get(route.key());
         if (known != null) {
             return addMethods(known, route);

@@ -53,8 +53,13 @@ public final class Drafting {
 
     /** A table, view or column was chosen that the source does not hold. */
     public static final class UnknownObject extends RuntimeException {
-        UnknownObject(String words) {
-            super(words);
+
+        private static final int LONGEST = 64;
+
+        /** What is unknown: {@code a column}, of what, and its name, which is shown as far as a name of the database can go. */
+        UnknownObject(String where, String what, String name) {
+            super(where + " " + what + " '" + (name.length() <= LONGEST ? name : name.substring(0, LONGEST) + "...")
+                    + "'; it may be gone since it was chosen.");
         }
     }
 
@@ -69,8 +74,7 @@ public final class Drafting {
         Map<String, TableDraft> drafts = new LinkedHashMap<>();
         for (DraftChoices.TableChoice choice : choices.tables()) {
             Relation relation = contents.relation(choice.name())
-                    .orElseThrow(() -> new UnknownObject("The source '" + choices.source()
-                            + "' holds no table or view '" + choice.name() + "'; it may be gone since it was chosen."));
+                    .orElseThrow(() -> new UnknownObject(source(), "holds no table or view", choice.name()));
             drafts.put(relation.name(), new TableDraft(relation, choice, this));
         }
         for (TableDraft draft : drafts.values()) {
@@ -80,8 +84,7 @@ public final class Drafting {
         }
         for (String name : choices.routines()) {
             Routine routine = contents.routine(name)
-                    .orElseThrow(() -> new UnknownObject("The source '" + choices.source()
-                            + "' holds no procedure or function '" + name + "'; it may be gone since it was chosen."));
+                    .orElseThrow(() -> new UnknownObject(source(), "holds no procedure or function", name));
             new RoutineDraft(routine, this).write();
         }
         choices.statements().forEach(statement -> new StatementDraft(statement, this).write());
@@ -89,6 +92,10 @@ public final class Drafting {
         routes.forEach((path, operations) ->
                 all.add(new Written.Entry(path, new Written.Keys(sorted(operations)), List.of(""), null)));
         return new FirstText(head(), all, statements, notes);
+    }
+
+    private String source() {
+        return "The source '" + choices.source() + "'";
     }
 
     private static final List<String> METHODS = List.of("get", "post", "put", "patch", "delete");

@@ -53,8 +53,7 @@ final class TableShape {
     List<Column> columns() {
         for (String wanted : choice.columns()) {
             if (relation.column(wanted).isEmpty()) {
-                throw new Drafting.UnknownObject("'" + relation.name() + "' has no column '" + wanted
-                        + "'; it may be gone since it was chosen.");
+                throw new Drafting.UnknownObject("'" + relation.name() + "'", "has no column", wanted);
             }
         }
         // the key is needed for what stands in an order and in addresses
@@ -84,8 +83,8 @@ final class TableShape {
     List<Column> named(List<String> wanted) {
         return wanted.stream()
                 .map(name -> relation.column(name)
-                        .orElseThrow(() -> new Drafting.UnknownObject("'" + relation.name() + "' has no column '" + name
-                                + "'; it may be gone since it was chosen.")))
+                        .orElseThrow(
+                                () -> new Drafting.UnknownObject("'" + relation.name() + "'", "has no column", name)))
                 .toList();
     }
 

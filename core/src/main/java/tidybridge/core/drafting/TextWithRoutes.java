@@ -47,8 +47,10 @@ final class TextWithRoutes {
                     operations.add(label);
                     statements(operation).forEach(used::add);
                 } else {
-                    notes.add(new FirstText.Note(
-                            label, "It is there already, or the text has its routes in braces: it was not added."));
+                    notes.add(
+                            new FirstText.Note(
+                                    label,
+                                    "It was not added: it is there already, or the text cannot be read or has its routes in braces."));
                 }
             }
         }
