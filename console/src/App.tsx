@@ -13,20 +13,24 @@ import { ModulesPage } from "./pages/ModulesPage";
 import { OperationPage } from "./pages/OperationPage";
 import { Frame } from "./parts/Frame";
 import { ReleasesPage } from "./releases/ReleasesPage";
+import { RequestsPage } from "./requests/RequestsPage";
 import { ReviewPage } from "./reviews/ReviewPage";
 import { ReviewsPage } from "./reviews/ReviewsPage";
 import { SourcesPage } from "./sources/SourcesPage";
 import { darkTheme, lightTheme } from "./theme/theme";
 import { WorkbenchPage } from "./workbench/WorkbenchPage";
 import { useAppearance } from "./theme/useAppearance";
+import { useReducedMotion } from "./theme/useReducedMotion";
 
 // the editor is large
 const ModulePage = lazy(() => import("./module/ModulePage"));
 
 export function App() {
   const { appearance, toggle } = useAppearance();
+  const theme = appearance === "dark" ? darkTheme : lightTheme;
+  const isStill = useReducedMotion();
   return (
-    <ConfigProvider theme={appearance === "dark" ? darkTheme : lightTheme}>
+    <ConfigProvider theme={isStill ? { ...theme, token: { ...theme.token, motion: false } } : theme}>
       <AntApp>
         <Frame appearance={appearance} onToggle={toggle}>
           <Routes>
@@ -46,6 +50,7 @@ export function App() {
                 </Suspense>
               }
             />
+            <Route path="/requests" element={<RequestsPage />} />
             <Route path="/reviews" element={<ReviewsPage />} />
             <Route path="/reviews/:id" element={<ReviewPage />} />
             <Route path="/sources" element={<SourcesPage />} />

@@ -6,9 +6,11 @@ import { MatrixTab } from "./MatrixTab";
 import { PeopleTab } from "./PeopleTab";
 import { RefusedTab } from "./RefusedTab";
 import { RolesTab } from "./RolesTab";
+import { TeamsTab } from "./TeamsTab";
 
 const tabs = [
   { key: "clients", label: "Applications", children: <ClientsTab /> },
+  { key: "teams", label: "Teams", children: <TeamsTab /> },
   { key: "people", label: "People", children: <PeopleTab /> },
   { key: "roles", label: "Roles", children: <RolesTab /> },
   { key: "operations", label: "Operations and roles", children: <MatrixTab /> },

@@ -6,16 +6,19 @@ import {
   type Client,
   type Credential,
   DeskError,
+  type Given,
   type MadeCredential,
   putClient,
   readClients,
   removeClient,
   revokeCredential,
+  takePrivilegeBack,
 } from "../api/http";
 import { useDeed } from "../api/useDeed";
 import { useRemote } from "../api/useRemote";
 import { RemoteView } from "../parts/RemoteView";
 import { when } from "../parts/when";
+import { afterDay, lastDay } from "../requests/requestWords";
 import { type ClientFields, ClientItems } from "./ClientsTab";
 import { EditDialog } from "./EditDialog";
 import { quotaWords } from "./quotaWords";
@@ -84,9 +87,11 @@ function ClientView({ client, again }: { client: Client; again: () => void }) {
                 ? []
                 : [{ key: "subjects", label: "Certificates", children: client.subjects.map((subject) => <div key={subject}>{subject}</div>) }]),
               { key: "roles", label: "Roles", children: client.roles.map((role) => <Tag key={role}>{role}</Tag>) },
+              ...(client.team === undefined ? [] : [{ key: "team", label: "Team", children: client.team }]),
             ]}
           />
         </Card>
+        {client.given.length > 0 && <GivenPrivileges client={client} again={again} />}
         <Keys client={client} again={again} />
       </div>
       {editing && (
@@ -107,15 +112,51 @@ function ClientView({ client, again }: { client: Client; again: () => void }) {
   );
 }
 
-/** The first moment after a day, in UTC as the command line takes it. */
-const afterDay = (day: string): string => new Date(Date.parse(`${day}T00:00:00Z`) + 86_400_000).toISOString();
+function GivenPrivileges({ client, again }: { client: Client; again: () => void }) {
+  const { error, run } = useDeed();
+  return (
+    <Card size="small" title="Given on request">
+      {error}
+      <Table<Given>
+        size="small"
+        rowKey="privilege"
+        pagination={false}
+        dataSource={client.given}
+        columns={[
+          { title: "Privilege", render: (_, { privilege }) => <Tag>{privilege}</Tag> },
+          { title: "Given by", render: (_, { givenBy, givenAt }) => `${givenBy}, ${when(givenAt)}` },
+          {
+            title: "Last day, in UTC",
+            render: (_, { endsAt, ended }) =>
+              ended ? <Tag color="error">ended</Tag> : endsAt === undefined ? "open end" : lastDay(endsAt),
+          },
+          {
+            align: "right",
+            render: (_, { privilege }) => (
+              <Popconfirm
+                title={`Take ${privilege} back?`}
+                description="Calls that need it are refused at once, on every node."
+                okText="Take it back"
+                onConfirm={() => run(() => takePrivilegeBack(client.name, privilege), again)}
+              >
+                <Button size="small">Take back</Button>
+              </Popconfirm>
+            ),
+          },
+        ]}
+      />
+    </Card>
+  );
+}
 
 function Keys({ client, again }: { client: Client; again: () => void }) {
   const [adding, setAdding] = useState(false);
   const [made, setMade] = useState<MadeCredential>();
   const { error, run } = useDeed();
-  const add = async ({ name, ends }: { name: string; ends?: string }) =>
-    setMade(await addCredential(client.name, ends === undefined || ends === "" ? { name } : { name, endsAt: afterDay(ends) }));
+  const add = async ({ name, ends }: { name: string; ends?: string }) => {
+    const endsAt = afterDay(ends);
+    setMade(await addCredential(client.name, endsAt === undefined ? { name } : { name, endsAt }));
+  };
   return (
     <Card
       size="small"

@@ -4,6 +4,8 @@ import { useDeed } from "../api/useDeed";
 
 interface Props<T> {
   title: string;
+  /** What the button says; "Save" unless given. */
+  action?: string;
   initial: Partial<T>;
   save: (values: T) => Promise<unknown>;
   done: () => void;
@@ -12,11 +14,11 @@ interface Props<T> {
 }
 
 /** A few fields over the page, saved together; what the service refuses is shown above them. */
-export function EditDialog<T extends object>({ title, initial, save, done, cancel, children }: Props<T>) {
+export function EditDialog<T extends object>({ title, action = "Save", initial, save, done, cancel, children }: Props<T>) {
   const [form] = Form.useForm<T>();
   const { error, busy, run } = useDeed();
   return (
-    <Modal open title={title} okText="Save" confirmLoading={busy} onOk={form.submit} onCancel={cancel}>
+    <Modal open title={title} okText={action} confirmLoading={busy} onOk={form.submit} onCancel={cancel}>
       {error}
       <Form<T>
         form={form}

@@ -36,8 +36,8 @@ export function PeopleTab() {
   const { error, run } = useDeed();
   const showLink = (name: string) =>
     run(async () => {
-      const { code } = await makeLink(name);
-      setLink({ name, address: `${window.location.origin}/sign-in#${code}` });
+      const { path } = await makeLink(name);
+      setLink({ name, address: window.location.origin + path });
     });
   const actions = (person: Person) => ({
     items: [
@@ -83,6 +83,7 @@ export function PeopleTab() {
             columns={[
               { title: "Name", dataIndex: "name" },
               { title: "Full name", dataIndex: "fullName" },
+              { title: "Team", dataIndex: "team" },
               { title: "Roles", render: (_, { roles }) => roles.map((role) => <Tag key={role}>{role}</Tag>) },
               { title: "Signs in with", render: (_, person) => state(person) },
               { title: "Seen", render: (_, { seenAt }) => when(seenAt) },

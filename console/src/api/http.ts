@@ -23,6 +23,8 @@ export type Draft = components["schemas"]["Draft"];
 export type DraftMerge = components["schemas"]["DraftMerge"];
 export type FirstText = components["schemas"]["FirstText"];
 export type FirstTextRequest = components["schemas"]["FirstTextRequest"];
+export type ReadDocument = components["schemas"]["ReadDocument"];
+export type MatchedOperation = components["schemas"]["MatchedOperation"];
 export type Prospect = components["schemas"]["Prospect"];
 export type Review = components["schemas"]["Review"];
 export type ReviewDetail = components["schemas"]["ReviewDetail"];
@@ -33,6 +35,10 @@ export type Comparison = components["schemas"]["Comparison"];
 export type Role = components["schemas"]["Role"];
 export type Person = components["schemas"]["Person"];
 export type Client = components["schemas"]["Client"];
+export type Given = components["schemas"]["Given"];
+export type Team = components["schemas"]["Team"];
+export type AccessRequest = components["schemas"]["AccessRequest"];
+export type AnsweredRequest = components["schemas"]["AnsweredRequest"];
 export type AccessAnswer = components["schemas"]["AccessAnswer"];
 export type Holders = components["schemas"]["Holders"];
 export type Holder = components["schemas"]["Holder"];
@@ -57,7 +63,7 @@ export class DeskError extends Error {
 
 const unreachable = "The service does not answer. Check that it runs, then try again.";
 
-async function send(path: string, init: RequestInit): Promise<Response> {
+export async function send(path: string, init: RequestInit): Promise<Response> {
   let response: Response;
   try {
     response = await fetch(path, { ...init, credentials: "same-origin" });
@@ -324,6 +330,29 @@ const atClient = (name: string): string => `/desk/clients/${encodeURIComponent(n
 
 export const putClient = (name: string, client: components["schemas"]["ClientRequest"]): Promise<Client> =>
   put(atClient(name), client);
+
+export const takePrivilegeBack = (client: string, privilege: string): Promise<void> =>
+  remove(`${atClient(client)}/privileges/${encodeURIComponent(privilege)}`);
+
+export const readTeams = (): Promise<{ teams: Team[] }> => read("/desk/teams");
+
+const atTeam = (name: string): string => `/desk/teams/${encodeURIComponent(name)}`;
+
+export const addTeam = (name: string, team: components["schemas"]["TeamRequest"]): Promise<Team> => put(atTeam(name), team);
+
+export const removeTeam = (name: string): Promise<void> => remove(atTeam(name));
+
+/** A link with which somebody joins; it is shown once. */
+export const inviteToTeam = (name: string): Promise<components["schemas"]["Invitation"]> => post(`${atTeam(name)}/invitations`, {});
+
+/** Tells those who call a module something. */
+export const announce = (said: components["schemas"]["AnnouncementRequest"]): Promise<components["schemas"]["Announced"]> =>
+  post("/desk/announcements", said);
+
+export const readRequests = (): Promise<components["schemas"]["AccessRequests"]> => read("/desk/requests");
+
+export const answerRequest = (id: number, answer: components["schemas"]["AnswerRequest"]): Promise<AnsweredRequest> =>
+  put(`/desk/requests/${id}/answer`, answer);
 
 export const removeClient = (name: string): Promise<void> => remove(atClient(name));
 

@@ -1,7 +1,7 @@
 import { Button, Card, Empty, Form, Input, Select, Typography } from "antd";
 import { useCallback, useReducer } from "react";
 import { useNavigate, useSearchParams } from "react-router";
-import { readContents, readSources, saveDraft, type Source } from "../api/http";
+import { readContents, readSources, saveDraft, type ReadDocument, type Source } from "../api/http";
 import { useDeed } from "../api/useDeed";
 import { useRemote } from "../api/useRemote";
 import { RemoteView } from "../parts/RemoteView";
@@ -65,7 +65,7 @@ function Choosing({ sources }: { sources: Source[] }) {
           {source !== undefined && <SourceCard key={source.name} source={source} />}
         </Card>
         <Card size="small" title="2. What it is made from, and what callers can do">
-          <Start key={choices.source} choices={choices} dispatch={dispatch} />
+          <Start key={choices.source} choices={choices} read={made?.document} dispatch={dispatch} />
         </Card>
         <Card size="small" title="3. Who may call it">
           <ReachInput label="Read" reach={choices.reads} onChange={(reach) => dispatch({ event: "reach", of: "reads", reach })} />
@@ -86,16 +86,18 @@ function Choosing({ sources }: { sources: Source[] }) {
           </Form>
         </Card>
       </div>
-      <FirstTextPreview {...preview} />
+      <div className="preview">
+        <FirstTextPreview {...preview} />
+      </div>
     </div>
   );
 }
 
-function Start({ choices, dispatch }: { choices: Choices; dispatch: (event: ChoiceEvent) => void }) {
+function Start({ choices, read, dispatch }: { choices: Choices; read: ReadDocument | undefined; dispatch: (event: ChoiceEvent) => void }) {
   const { remote, again } = useRemote(useCallback(() => readContents(choices.source), [choices.source]));
   return (
     <RemoteView remote={remote} again={again}>
-      {(contents) => <StartChooser contents={contents} choices={choices} dispatch={dispatch} />}
+      {(contents) => <StartChooser contents={contents} choices={choices} read={read} dispatch={dispatch} refresh={again} />}
     </RemoteView>
   );
 }

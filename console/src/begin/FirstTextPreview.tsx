@@ -40,11 +40,11 @@ export function FirstTextPreview({ made, trouble, isLate }: ReturnType<typeof us
   const findings = standing(made.findings);
   return (
     <div className="stack" aria-busy={isLate}>
-      <Card size="small" title={`${made.operations.length} operations`} className="first-text">
+      <Card size="small" title={made.operations.length === 1 ? "1 operation" : `${made.operations.length} operations`} className="first-text">
         <Tabs size="small" items={files.map(([file, text]) => ({ key: file, label: file, children: <pre className="sql">{text}</pre> }))} />
       </Card>
       {made.notes.length > 0 && (
-        <Card size="small" title={`Not made (${made.notes.length})`}>
+        <Card size="small" title={`${made.document === undefined ? "Not made" : "Notes"} (${made.notes.length})`}>
           <ul className="notes">
             {made.notes.map(({ subject, words }, index) => (
               <li key={index}>

@@ -1,20 +1,28 @@
-import { Input, Select, Tabs } from "antd";
-import type { Contents } from "../api/http";
+import { Input, Tabs } from "antd";
+import type { Contents, ReadDocument } from "../api/http";
 import type { Choices, ChoiceEvent } from "./choices";
+import { DocumentChooser } from "./DocumentChooser";
+import { RoutinesChooser } from "./RoutinesChooser";
+import { SheetChooser } from "./SheetChooser";
 import { TablesChooser } from "./TablesChooser";
 
 interface Props {
   contents: Contents;
   choices: Choices;
+  /** What the document was taken to mean; undefined until it is read. */
+  read: ReadDocument | undefined;
   dispatch: (event: ChoiceEvent) => void;
+  /** Has what the source holds read again, after a table was made. */
+  refresh?: () => void;
 }
 
-/** What a text is made from: tables and views, procedures and functions, a statement, or all of them. */
-export function StartChooser({ contents, choices, dispatch }: Props) {
+/** What a text is made from: tables and views, procedures and functions, a statement, a document, a sheet, or all of them. */
+export function StartChooser({ contents, choices, read, dispatch, refresh }: Props) {
   const count = (number: number) => (number === 0 ? "" : ` (${number})`);
   return (
     <Tabs
       size="small"
+      tabBarGutter={20}
       items={[
         {
           key: "tables",
@@ -24,21 +32,11 @@ export function StartChooser({ contents, choices, dispatch }: Props) {
         {
           key: "routines",
           label: `Routines${count(choices.routines.length)}`,
-          children: (
-            <Select
-              mode="multiple"
-              aria-label="Procedures and functions"
-              placeholder="procedures and functions"
-              style={{ width: "100%" }}
-              value={[...choices.routines]}
-              options={contents.routines.map(({ name, kind }) => ({ value: name, label: `${name}, a ${kind}` }))}
-              onChange={(names: string[]) => dispatch({ event: "routines", names })}
-            />
-          ),
+          children: <RoutinesChooser routines={contents.routines} choices={choices} dispatch={dispatch} />,
         },
         {
           key: "statement",
-          label: "A statement",
+          label: "Statement",
           children: (
             <div className="stack">
               <Input.TextArea
@@ -57,6 +55,24 @@ export function StartChooser({ contents, choices, dispatch }: Props) {
                 onChange={({ target }) => dispatch({ event: "statement", path: target.value })}
               />
             </div>
+          ),
+        },
+        {
+          key: "document",
+          label: "Document or sample",
+          children: <DocumentChooser contents={contents} document={choices.document} read={read} dispatch={dispatch} />,
+        },
+        {
+          key: "sheet",
+          label: "Sheet",
+          children: (
+            <SheetChooser
+              source={choices.source}
+              onTable={(table) => {
+                dispatch({ event: "tables", names: [...Object.keys(choices.tables), table], isView: () => false });
+                refresh?.();
+              }}
+            />
           ),
         },
       ]}

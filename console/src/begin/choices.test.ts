@@ -37,6 +37,7 @@ describe("choices for a first text", () => {
 
   it("take routines and a statement", () => {
     const choices = chosen({ event: "routines", names: ["toll_due"] }, { event: "statement", sql: "select 1 as id" }, { event: "statement", path: " /one " });
+    expect(requestFor(choiceReducer(choices, { event: "results", results: { toll_due: 2 } }))).toMatchObject({ results: { toll_due: 2 } });
     expect(moduleName(choices)).toBe("toll-due");
     expect(requestFor(choices)).toMatchObject({ routines: ["toll_due"], statement: { sql: "select 1 as id", path: "/one" } });
   });

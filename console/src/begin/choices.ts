@@ -1,4 +1,5 @@
 import type { FirstTextRequest, ModuleText } from "../api/http";
+import { type DocumentWish, type Match, noDocument, titleOf } from "./documents";
 
 export const deeds = ["list", "read", "add", "change", "remove"] as const;
 export type Deed = (typeof deeds)[number];
@@ -20,7 +21,10 @@ export interface Choices {
   source: string;
   tables: Readonly<Record<string, TableWish>>;
   routines: readonly string[];
+  /** How many result sets procedures were seen to return. */
+  results: Readonly<Record<string, number>>;
   statement: { sql: string; path: string };
+  document: DocumentWish;
   module: string;
   title: string;
   reads: Reach;
@@ -31,7 +35,10 @@ export type ChoiceEvent =
   | { event: "source"; source: string }
   | { event: "tables"; names: readonly string[]; isView: (name: string) => boolean }
   | { event: "routines"; names: readonly string[] }
+  | { event: "results"; results: Readonly<Record<string, number>> }
   | { event: "statement"; sql?: string; path?: string }
+  | { event: "document"; wish: Partial<DocumentWish> }
+  | { event: "match"; operation: string; match: Match }
   | { event: "wish"; table: string; wish: TableWish }
   | { event: "named"; module?: string; title?: string }
   | { event: "reach"; of: "reads" | "changes"; reach: Reach };
@@ -40,7 +47,9 @@ export const nothingChosen = (source: string): Choices => ({
   source,
   tables: {},
   routines: [],
+  results: {},
   statement: { sql: "", path: "" },
+  document: noDocument,
   module: "",
   title: "",
   reads: { kind: "unsaid" },
@@ -60,8 +69,16 @@ export function choiceReducer(choices: Choices, event: ChoiceEvent): Choices {
       return { ...choices, tables: { ...choices.tables, [event.table]: event.wish } };
     case "routines":
       return { ...choices, routines: event.names };
+    case "results":
+      return { ...choices, results: event.results };
     case "statement":
       return { ...choices, statement: { sql: event.sql ?? choices.statement.sql, path: event.path ?? choices.statement.path } };
+    case "document": {
+      const document = { ...choices.document, ...event.wish };
+      return { ...choices, document: { ...document, matches: document.text === choices.document.text && document.kind === choices.document.kind ? document.matches : {} } };
+    }
+    case "match":
+      return { ...choices, document: { ...choices.document, matches: { ...choices.document.matches, [event.operation]: event.match } } };
     case "named":
       return { ...choices, module: event.module ?? choices.module, title: event.title ?? choices.title };
     case "reach":
@@ -70,8 +87,14 @@ export function choiceReducer(choices: Choices, event: ChoiceEvent): Choices {
 }
 
 /** A name for the module, made of what was chosen first, until somebody writes one. */
-export function moduleName({ module, tables, routines, statement }: Choices): string {
-  const [first = ""] = [...Object.keys(tables), ...routines, ...(statement.sql.trim() === "" ? [] : ["statement"])];
+export function moduleName({ module, tables, routines, statement, document }: Choices): string {
+  const told = document.kind === "sample" ? document.path : titleOf(document.text);
+  const [first = ""] = [
+    ...Object.keys(tables),
+    ...routines,
+    ...(statement.sql.trim() === "" ? [] : ["statement"]),
+    ...(document.text.trim() === "" ? [] : [told === "" ? "document" : told]),
+  ];
   const made = first
     .toLowerCase()
     .replace(/[^a-z0-9]+/g, "-")
@@ -88,18 +111,26 @@ export function moduleTitle(choices: Choices): string {
 export function requestFor(choices: Choices, text?: ModuleText): FirstTextRequest | undefined {
   const tables = Object.entries(choices.tables).map(([name, wish]) => ({ name, deeds: [...wish.deeds], columns: [...wish.columns], parents: wish.parents }));
   const { sql, path } = choices.statement;
-  if (tables.length === 0 && choices.routines.length === 0 && sql.trim() === "") {
+  const { document } = choices;
+  if (tables.length === 0 && choices.routines.length === 0 && sql.trim() === "" && document.text.trim() === "") {
     return undefined;
   }
   return {
     source: choices.source,
     tables,
     routines: [...choices.routines],
+    ...(Object.keys(choices.results).length === 0 ? {} : { results: { ...choices.results } }),
     ...(sql.trim() === "" ? {} : { statement: { sql, path: path.trim() } }),
+    ...(document.text.trim() === "" ? {} : { document: documentOf(document) }),
     ...reachOf("reads", choices.reads),
     ...reachOf("changes", choices.changes),
     ...(text === undefined ? { module: moduleName(choices), title: moduleTitle(choices) } : { text }),
   };
+}
+
+function documentOf({ kind, text, path, matches }: DocumentWish): NonNullable<FirstTextRequest["document"]> {
+  const said = Object.entries(matches).map(([operation, { table, columns }]) => ({ operation, table, ...(columns === undefined ? {} : { columns: { ...columns } }) }));
+  return { kind, text, ...(kind === "sample" ? { path } : {}), matches: said };
 }
 
 function reachOf(key: "reads" | "changes", reach: Reach): Partial<Pick<FirstTextRequest, "reads" | "changes">> {

@@ -30,7 +30,7 @@ export function FirstTextDialog({ source, contents, text, take, cancel }: Props)
     >
       <div className="columns even">
         <div>
-          <StartChooser contents={contents} choices={choices} dispatch={dispatch} />
+          <StartChooser contents={contents} choices={choices} read={made?.document} dispatch={dispatch} />
         </div>
         <FirstTextPreview {...preview} />
       </div>

@@ -41,7 +41,7 @@ export const OperationTree = memo(function OperationTree({ title, routes, findin
           menu={{
             items: [
               { key: "one", label: "An operation", onClick: onAdd },
-              { key: "tables", label: "From tables, routines, a statement", onClick: onAddFromTables },
+              { key: "tables", label: "From tables, routines, documents", onClick: onAddFromTables },
             ],
           }}
         >

@@ -10,7 +10,7 @@ const operationGroups: ReadonlyArray<readonly [string, readonly string[]]> = [
   ["What it is", ["about", "id", "answer", "status", "location"]],
   ["Parameters", ["parameters"]],
   ["Rows: order, filters, pages", ["order", "sort", "search", "filter", "filter-at", "page", "total", "total-timeout"]],
-  ["Fields and formats", ["show", "fields", "names", "chosen-fields", "formats", "file", "reply"]],
+  ["Fields and formats", ["show", "fields", "names", "chosen-fields", "formats", "file", "reply", "promise"]],
   ["Freshness and preconditions", ["tag", "modified", "fresh", "precondition", "idempotency-key"]],
   ["Steps and changes", ["sql", "with", "changes", "results", "steps", "answered-by", "batch", "preview", "transaction", "isolation", "conditions"]],
   ["Access and limits", ["needs", "public", "quota", "timeout"]],
@@ -19,6 +19,7 @@ const operationGroups: ReadonlyArray<readonly [string, readonly string[]]> = [
 
 const moduleGroups: ReadonlyArray<readonly [string, readonly string[]]> = [
   ["What it is", ["module", "version", "title", "about", "source"]],
+  ["How it is found", ["owner", "contact", "tags", "listed"]],
   ["Access and limits", ["needs", "public", "addresses", "tls", "cross-origin", "quota", "review"]],
   ["Usual for its operations", ["page", "timeout", "names", "chosen-fields", "formats", "conditions"]],
   ["Ends and accepted findings", ["deprecated", "accept"]],

@@ -108,6 +108,7 @@ function ModuleCard({ module }: { module: Module }) {
           <Tag>{module.version}</Tag>
           <Link to={`/drafts/${encodeURIComponent(module.name)}/v${module.major}/edit`}>Edit</Link>
           <Link to={`/modules/${encodeURIComponent(module.name)}/releases`}>Releases</Link>
+          <a href={`/reference/${module.name}/v${module.major}`}>Reference</a>
           <a href={`${module.basePath}/openapi.yaml`} target="_blank" rel="noreferrer">
             OpenAPI
           </a>

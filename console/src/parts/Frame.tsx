@@ -1,8 +1,8 @@
 import { MoonOutlined, SunOutlined } from "@ant-design/icons";
-import { Button, theme } from "antd";
-import type { ReactNode } from "react";
+import { Badge, Button, theme } from "antd";
+import { type ReactNode, useEffect, useState } from "react";
 import { Link, NavLink, useLocation, useNavigate } from "react-router";
-import { signOut } from "../api/http";
+import { readAccount, signOut } from "../api/http";
 import type { Appearance } from "../theme/useAppearance";
 import { Mark } from "./Mark";
 
@@ -19,14 +19,32 @@ const pages = [
   { to: "/sources", label: "Sources" },
   { to: "/workbench", label: "Workbench" },
   { to: "/access", label: "Access" },
+  { to: "/requests", label: "Requests" },
   { to: "/nodes", label: "Nodes" },
 ];
+
+/** How many requests wait for an answer of whoever is signed in, as of when they came to this page. */
+function useWaiting(pathname: string, signedIn: boolean): number {
+  const [waiting, setWaiting] = useState(0);
+  useEffect(() => {
+    if (signedIn) {
+      readAccount().then(
+        (account) => setWaiting(account.waitingRequests ?? 0),
+        // the page itself tells what is wrong
+        () => undefined,
+      );
+    }
+  }, [pathname, signedIn]);
+  return waiting;
+}
 
 /** The head every page has, and the room below it. */
 export function Frame({ appearance, onToggle, children }: Props) {
   const { token } = theme.useToken();
   const navigate = useNavigate();
-  const signedIn = useLocation().pathname !== "/sign-in";
+  const { pathname } = useLocation();
+  const signedIn = pathname !== "/sign-in";
+  const waiting = useWaiting(pathname, signedIn);
   const other = appearance === "dark" ? "light" : "dark";
   const leave = () => signOut().finally(() => navigate("/sign-in"));
   return (
@@ -39,7 +57,7 @@ export function Frame({ appearance, onToggle, children }: Props) {
           <nav aria-label="Pages" className="pages">
             {pages.map(({ to, label }) => (
               <NavLink key={to} to={to} style={{ color: token.colorText, borderColor: token.colorPrimary }}>
-                {label}
+                {label} {to === "/requests" && <Badge size="small" count={waiting} title={`${waiting} wait for an answer`} />}
               </NavLink>
             ))}
           </nav>

@@ -1,4 +1,4 @@
-import { Card, Form, Input, Select, Table, Tag, Typography } from "antd";
+import { Button, Card, Form, Input, Select, Table, Tag, Typography } from "antd";
 import { useCallback, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { compareReleases, type History, readHistory, type Release, retire, revert } from "../api/http";
@@ -7,6 +7,7 @@ import { EditDialog } from "../access/EditDialog";
 import { DriftNotes } from "../parts/DriftNotes";
 import { RemoteView } from "../parts/RemoteView";
 import { when } from "../parts/when";
+import { AnnounceDialog } from "./AnnounceDialog";
 import { DifferenceList } from "./DifferenceList";
 import { ReleasesTable } from "./ReleasesTable";
 import { TextDifference } from "./TextDifference";
@@ -19,6 +20,7 @@ export function ReleasesPage() {
   const { name = "" } = useParams();
   const { remote, again } = useRemote(useCallback(() => readHistory(name), [name]));
   const [step, setStep] = useState<Step>();
+  const [announcing, setAnnouncing] = useState(false);
   return (
     <>
       <div className="page-head">
@@ -27,6 +29,7 @@ export function ReleasesPage() {
         <a href={`/api/${encodeURIComponent(name)}/changes`} target="_blank" rel="noreferrer">
           As client teams read it
         </a>
+        <Button onClick={() => setAnnouncing(true)}>Announce</Button>
       </div>
       <RemoteView remote={remote} again={again}>
         {(history) => (
@@ -40,6 +43,7 @@ export function ReleasesPage() {
           </div>
         )}
       </RemoteView>
+      {announcing && <AnnounceDialog module={name} close={() => setAnnouncing(false)} />}
       {step !== undefined && (
         <StepDialog
           step={step}

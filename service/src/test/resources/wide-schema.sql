@@ -46,6 +46,9 @@ create table `Ж` (id int primary key auto_increment, `имя` varchar(10) null,
 create view overview as select c.id, c.label, p.name from child c join parent p on p.id = c.parent_id;
 create view counted as select parent_id, count(*) as children from child group by parent_id;
 create procedure `swap it`(inout `first one` int, out `select` varchar(20)) no sql begin set `select` = concat('was ', `first one`); set `first one` = `first one` + 1; end;
+create procedure shows_two(how_many int) modifies sql data begin insert into parent (name) values (concat('made ', how_many)); select id, name from parent order by id limit 2; select how_many as number, null as nothing; end;
+create procedure refuses_unless_seven(number int) contains sql begin if number <> 7 then signal sqlstate '45000' set message_text = 'Only seven.'; end if; select number as seven; end;
+create procedure commits_itself() modifies sql data begin insert into parent (name) values ('kept for good'); commit; select 1 as one; end;
 create function now_is() returns varchar(5) no sql return 'now';
 create function place_of(spot point) returns double no sql return st_x(spot);
 insert into parent (id, name) values (1, 'First'), (2, 'Second');

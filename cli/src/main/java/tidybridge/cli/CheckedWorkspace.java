@@ -13,6 +13,7 @@ import org.jspecify.annotations.Nullable;
 import tidybridge.core.access.Role;
 import tidybridge.core.catalog.Catalog;
 import tidybridge.core.compile.Compiler;
+import tidybridge.core.definition.SourceDefinition;
 import tidybridge.core.definition.Workspace;
 import tidybridge.core.definition.WorkspaceReader;
 import tidybridge.core.finding.Code;
@@ -24,10 +25,15 @@ import tidybridge.core.finding.Severity;
  * A workspace folder, read and compiled.
  *
  * @param roles null when the text says nothing about roles
+ * @param sources the names of those that it defines
  * @param modules what could be read; may be published only when no error stands
  */
 record CheckedWorkspace(
-        String title, @Nullable List<Role> roles, List<Workspace.Module> modules, List<Finding> findings) {
+        String title,
+        @Nullable List<Role> roles,
+        List<String> sources,
+        List<Workspace.Module> modules,
+        List<Finding> findings) {
 
     static CheckedWorkspace read(Path folder) {
         if (!Files.isDirectory(folder)) {
@@ -46,7 +52,10 @@ record CheckedWorkspace(
         workspace
                 .modules()
                 .forEach(module -> Compiler.compile(module.definition(), Catalog.offline(), findings, known));
-        return new CheckedWorkspace(workspace.title(), workspace.roles(), workspace.modules(), findings.sorted());
+        List<String> sources =
+                workspace.sources().stream().map(SourceDefinition::name).toList();
+        return new CheckedWorkspace(
+                workspace.title(), workspace.roles(), sources, workspace.modules(), findings.sorted());
     }
 
     /** The same, with what the service finds by its databases; what both find is told once. */
@@ -67,6 +76,7 @@ record CheckedWorkspace(
         return new CheckedWorkspace(
                 title,
                 roles,
+                sources,
                 modules,
                 all.values().stream()
                         .sorted(Comparator.comparing(

@@ -1,7 +1,5 @@
 package tidybridge.cli;
 
-import java.time.LocalDate;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -13,7 +11,7 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import tools.jackson.databind.JsonNode;
 
-/** {@code ./tidy client list|set|add-credential|revoke|remove} */
+/** {@code ./tidy client list|set|add-credential|revoke|take-back|remove} */
 @Command(
         name = "client",
         description = "Applications that call modules with credentials of their own.",
@@ -22,6 +20,7 @@ import tools.jackson.databind.JsonNode;
             ClientCommand.SetCommand.class,
             ClientCommand.AddCredentialCommand.class,
             ClientCommand.RevokeCommand.class,
+            ClientCommand.TakeBackCommand.class,
             ClientCommand.RemoveCommand.class
         },
         footer = {
@@ -64,7 +63,7 @@ final class ClientCommand extends TidyCommand {
                         client.path("name").asString(),
                         client.path("owner").asString() + ", "
                                 + client.path("contact").asString(),
-                        client.path("disabled").asBoolean() ? "may not call" : Texts.joined(client.path("roles")),
+                        client.path("disabled").asBoolean() ? "may not call" : held(client),
                         client.path("credentials").isEmpty() ? "none" : "",
                         "",
                         ""));
@@ -86,11 +85,22 @@ final class ClientCommand extends TidyCommand {
                 return 0;
             }
             out().print(Table.draw(
-                    List.of("Application", "Owner, contact", "Roles", "Credential", "Used", "Ends"),
+                    List.of("Application", "Owner, contact", "Roles, given", "Credential", "Used", "Ends"),
                     SourceCommand.left(6),
                     rows));
             return 0;
         }
+    }
+
+    /** Its roles, and what was given to it besides. */
+    private static String held(JsonNode client) {
+        List<String> held = new ArrayList<>(Texts.list(client.path("roles")));
+        for (JsonNode given : client.path("given")) {
+            String end = Texts.moment(given.path("endsAt"), "");
+            held.add(given.path("privilege").asString()
+                    + (given.path("ended").asBoolean() ? " (ended)" : end.isEmpty() ? "" : " (until " + end + ")"));
+        }
+        return held.isEmpty() ? "none" : String.join(", ", held);
     }
 
     /** {@code ./tidy client set quay-display --give partner} */
@@ -238,11 +248,8 @@ final class ClientCommand extends TidyCommand {
         @Mixin
         private final CredentialArguments credential = new CredentialArguments();
 
-        @Option(
-                names = "--ends",
-                paramLabel = "DATE",
-                description = "The last day on which it is valid, in UTC; it has no end unless given.")
-        private @Nullable LocalDate ends;
+        @Mixin
+        private final EndsOption ends = new EndsOption();
 
         @Mixin
         private final JsonOption json = new JsonOption();
@@ -251,14 +258,7 @@ final class ClientCommand extends TidyCommand {
         public Integer call() {
             Map<String, Object> request = new LinkedHashMap<>();
             request.put("name", credential.name);
-            if (ends != null) {
-                request.put(
-                        "endsAt",
-                        ends.plusDays(1)
-                                .atStartOfDay(ZoneOffset.UTC)
-                                .toInstant()
-                                .toString());
-            }
+            ends.put(request);
             JsonNode made = posted(at(credential.client) + "/credentials", request);
             if (json.print(made, out())) {
                 return 0;
@@ -287,6 +287,29 @@ final class ClientCommand extends TidyCommand {
             Service.expectSuccess(
                     service().delete(at(credential.client) + "/credentials/" + Texts.encoded(credential.name)));
             out().println("The credential " + credential.name + " of " + credential.client + " is revoked.");
+            return 0;
+        }
+    }
+
+    /** {@code ./tidy client take-back quay-display moorings.book} */
+    @Command(
+            name = "take-back",
+            description = "Take back a privilege that was given to an application on request.",
+            footer = {"", "Example:", "  ./tidy client take-back quay-display moorings.book"})
+    static final class TakeBackCommand extends ServiceCommand {
+
+        @Parameters(index = "0", paramLabel = "APPLICATION", description = "Who has it.")
+        @SuppressWarnings("NullAway.Init")
+        private String client;
+
+        @Parameters(index = "1", paramLabel = "PRIVILEGE", description = "What is taken back.")
+        @SuppressWarnings("NullAway.Init")
+        private String privilege;
+
+        @Override
+        public Integer call() {
+            Service.expectSuccess(service().delete(at(client) + "/privileges/" + Texts.encoded(privilege)));
+            out().println("The privilege " + privilege + " is taken back from " + client + ".");
             return 0;
         }
     }

@@ -20,7 +20,14 @@ final class DraftCommand extends TidyCommand {
     @Command(
             name = "from",
             description = "What the text is made from.",
-            subcommands = {DraftFromTables.class, DraftFromRoutines.class, DraftFromStatement.class},
+            subcommands = {
+                DraftFromTables.class,
+                DraftFromRoutines.class,
+                DraftFromStatement.class,
+                DraftFromDocument.class,
+                DraftFromSample.class,
+                DraftFromSheet.class
+            },
             footer = {"", "Example:", "  ./tidy draft from tables waterways berth"})
     static final class FromCommand extends TidyCommand {
 

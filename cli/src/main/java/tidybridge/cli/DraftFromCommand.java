@@ -84,16 +84,7 @@ abstract class DraftFromCommand extends ServiceCommand {
      */
     final int make(String source, String first, Map<String, ?> made) {
         String name = name(first);
-        Map<String, Object> request = new LinkedHashMap<>(made);
-        request.put("source", source);
-        request.put("module", name);
-        request.put("version", version);
-        request.put("title", title == null ? titleOf(name) : title);
-        reach(reads.everybody, reads.privilege).ifPresent(reach -> request.put("reads", reach));
-        reach(false, changeNeeds).ifPresent(reach -> request.put("changes", reach));
-        Optional<ModuleText> there = keeping.write ? existing(name) : Optional.empty();
-        there.ifPresent(text -> request.put("text", Map.of("folder", text.folder(), "files", text.files())));
-        JsonNode answer = posted("/desk/first-texts", request);
+        JsonNode answer = made(source, first, made);
         if (!json.print(answer, out())) {
             print(answer, !keeping.write && !keeping.push);
         }
@@ -103,6 +94,30 @@ abstract class DraftFromCommand extends ServiceCommand {
             push(name, answer);
         }
         return 0;
+    }
+
+    /** Prints what was found out, when programs are to read it; true when they are. */
+    final boolean printedForPrograms(JsonNode found) {
+        return json.print(found, out());
+    }
+
+    final boolean isForPrograms() {
+        return json.isWanted();
+    }
+
+    /** The same, neither printed nor kept. */
+    final JsonNode made(String source, String first, Map<String, ?> made) {
+        String name = name(first);
+        Map<String, Object> request = new LinkedHashMap<>(made);
+        request.put("source", source);
+        request.put("module", name);
+        request.put("version", version);
+        request.put("title", title == null ? titleOf(name) : title);
+        reach(reads.everybody, reads.privilege).ifPresent(reach -> request.put("reads", reach));
+        reach(false, changeNeeds).ifPresent(reach -> request.put("changes", reach));
+        Optional<ModuleText> there = keeping.write ? existing(name) : Optional.empty();
+        there.ifPresent(text -> request.put("text", Map.of("folder", text.folder(), "files", text.files())));
+        return posted("/desk/first-texts", request);
     }
 
     private String name(String first) {
@@ -149,9 +164,14 @@ abstract class DraftFromCommand extends ServiceCommand {
                 out.println();
             });
         }
-        answer.path("operations").forEach(operation -> out.println(operation.asString()));
+        if (answer.path("document").isObject()) {
+            out.print(MatchTable.draw(answer.path("document")));
+        } else {
+            answer.path("operations").forEach(operation -> out.println(operation.asString()));
+        }
+        String label = answer.path("document").isObject() ? "note" : "not made";
         answer.path("notes")
-                .forEach(note -> out.println(Ansi.AUTO.string("@|yellow not made|@  ")
+                .forEach(note -> out.println(Ansi.AUTO.string("@|yellow " + label + "|@  ")
                         + note.path("subject").asString() + ": "
                         + note.path("words").asString()));
         int found = RemoteFinding.standing(answer).size();

@@ -140,7 +140,7 @@ final class PersonCommand extends TidyCommand {
         @Override
         public Integer call() {
             JsonNode code = posted(at(name) + "/link", Map.of());
-            out().println(service().at("/sign-in#" + code.path("code").asString()));
+            out().println(service().at(code.path("path").asString()));
             return 0;
         }
     }

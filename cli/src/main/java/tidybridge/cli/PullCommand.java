@@ -39,7 +39,7 @@ final class PullCommand extends ServiceCommand {
 
     /** A name that leads nowhere but into the module's folder. */
     private static final Pattern FILE =
-            Pattern.compile("([A-Za-z0-9_][A-Za-z0-9_.-]*/)*([A-Za-z0-9_][A-Za-z0-9_.-]*\\.sql|module\\.yaml)");
+            Pattern.compile("([A-Za-z0-9_][A-Za-z0-9_.-]*/)*([A-Za-z0-9_][A-Za-z0-9_.-]*\\.(sql|md)|module\\.yaml)");
 
     @Parameters(
             index = "0",
@@ -113,7 +113,7 @@ final class PullCommand extends ServiceCommand {
         for (String file : text.files().keySet()) {
             if (!FILE.matcher(file).matches()) {
                 throw CommandFailure.refused("The text holds a file '" + file
-                        + "', which is not written: a module has module.yaml and .sql files.");
+                        + "', which is not written: a module has module.yaml, .sql files and guides/*.md.");
             }
         }
     }

@@ -1,7 +1,9 @@
 package tidybridge.cli;
 
+import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.InputStreamReader;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -15,6 +17,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Consumer;
 import javax.net.ssl.SSLContext;
 import javax.net.ssl.SSLException;
 import org.jspecify.annotations.Nullable;
@@ -165,6 +168,47 @@ final class Service implements AutoCloseable {
     /** Calls a module as {@link #call} does, for an answer that is read while it comes. */
     HttpResponse<InputStream> stream(String path, Map<String, String> headers) {
         return send(called(path, headers).GET().build(), BodyHandlers.ofInputStream());
+    }
+
+    /** Sends a file as it is, and hands the answer on. */
+    HttpResponse<byte[]> upload(String path, Path file) {
+        return expectSuccess(send(fileRequest(path, file)));
+    }
+
+    /**
+     * Sends a file as it is, and reads an answer of lines of JSON while they come.
+     *
+     * @param each is told every line but the last
+     * @return the last line
+     */
+    JsonNode uploadInLines(String path, Path file, Consumer<JsonNode> each) {
+        HttpResponse<InputStream> response = send(fileRequest(path, file), BodyHandlers.ofInputStream());
+        JsonNode last = JSON.missingNode();
+        try (BufferedReader lines =
+                new BufferedReader(new InputStreamReader(response.body(), StandardCharsets.UTF_8))) {
+            expectStreamed(response);
+            for (String line = lines.readLine(); line != null; line = lines.readLine()) {
+                if (!last.isMissingNode()) {
+                    each.accept(last);
+                }
+                last = JSON.readTree(line);
+            }
+        } catch (IOException e) {
+            throw CommandFailure.unreachable(
+                    "The answer of " + base + " broke off; what it was to do may be done or not.");
+        }
+        return last;
+    }
+
+    private HttpRequest fileRequest(String path, Path file) {
+        try {
+            return deskRequest(path)
+                    .header("Content-Type", "application/octet-stream")
+                    .POST(HttpRequest.BodyPublishers.ofFile(file))
+                    .build();
+        } catch (IOException e) {
+            throw CommandFailure.refused("The file " + file + " cannot be read.");
+        }
     }
 
     /** Hands a streamed answer on when it is one of the 200s; otherwise ends the command with its problem in one line. */

@@ -59,6 +59,7 @@ public final class Tidy extends TidyCommand {
         COMMANDS.put("watch", WatchCommand::new);
         COMMANDS.put("draft", DraftCommand::new);
         COMMANDS.put("format", FormatCommand::new);
+        COMMANDS.put("schemas", SchemasCommand::new);
         COMMANDS.put("push", PushCommand::new);
         COMMANDS.put("pull", PullCommand::new);
         COMMANDS.put("drafts", DraftsCommand::new);
@@ -66,6 +67,7 @@ public final class Tidy extends TidyCommand {
         COMMANDS.put("revert", RevertCommand::new);
         COMMANDS.put("retire", RetireCommand::new);
         COMMANDS.put("drift", DriftCommand::new);
+        COMMANDS.put("announce", AnnounceCommand::new);
         COMMANDS.put("modules", ModulesCommand::new);
         COMMANDS.put("call", CallCommand::new);
         COMMANDS.put("source", SourceCommand::new);
@@ -76,6 +78,9 @@ public final class Tidy extends TidyCommand {
         COMMANDS.put("role", RoleCommand::new);
         COMMANDS.put("person", PersonCommand::new);
         COMMANDS.put("client", ClientCommand::new);
+        COMMANDS.put("team", TeamCommand::new);
+        COMMANDS.put("request", RequestCommand::new);
+        COMMANDS.put("notices", NoticesCommand::new);
         COMMANDS.put("who-may", WhoMayCommand::new);
         COMMANDS.put("may", MayCommand::new);
         COMMANDS.put("why", WhyCommand::new);

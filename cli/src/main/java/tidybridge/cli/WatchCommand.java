@@ -117,6 +117,7 @@ final class WatchCommand extends ServiceCommand {
                     changed.add(module);
                 }
             }
+            SchemasCommand.refresh(folder.path(), read);
             check(read);
             if (!quiet) {
                 push(changed);

@@ -217,7 +217,8 @@ public final class Demo {
                     "A call    curl '" + address + "/api/moorings/v1/berths?from=2031-05-01&until=2031-05-04&limit=3'");
             out.println("With a key curl -H \"Authorization: Bearer $(cat " + folder.resolve("keys/toll-office")
                     + ")\" '" + address + "/api/tolls/v1/vessels/MW-10000/locks/3/toll'");
-            out.println("Reference curl '" + address + "/api/moorings/v1/openapi.yaml'");
+            out.println("Reference curl '" + address + "/api/moorings/v1/openapi.yaml', and as a page " + address
+                    + "/reference/moorings/v1");
         } else {
             out.println("Publish   ./tidy publish --folder '" + own + "'");
         }

@@ -169,6 +169,7 @@ public final class ServiceProcess implements Part {
         environment.put("TIDY_SOURCES_WATERWAYS_SECRETENV", "WATERWAYS_PASSWORD");
         environment.put("TIDY_SOURCES_WATERWAYS_READONLY", "false");
         environment.put("WATERWAYS_PASSWORD", secrets.get("waterways"));
+        environment.put("TIDY_SIGNUP", "on-request");
     }
 
     private void awaitListening() {

@@ -44,7 +44,7 @@ final class Binding {
         return value;
     }
 
-    private static void bindValue(PreparedStatement statement, int index, @Nullable Object value) throws SQLException {
+    static void bindValue(PreparedStatement statement, int index, @Nullable Object value) throws SQLException {
         switch (value) {
             case String text -> statement.setString(index, text);
             case Long number -> statement.setLong(index, number);

@@ -4,7 +4,10 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Statement;
 import java.time.Duration;
+import java.util.List;
+import java.util.function.LongConsumer;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.catalog.Catalog;
 import tidybridge.core.catalog.Contents;
@@ -12,6 +15,7 @@ import tidybridge.core.catalog.Relation;
 import tidybridge.core.catalog.RowCount;
 import tidybridge.core.condition.ConditionKind;
 import tidybridge.core.plan.Variant;
+import tidybridge.core.sheet.BadRows;
 import tidybridge.core.sql.TimeLimit;
 
 /**
@@ -236,6 +240,58 @@ public final class Source implements AutoCloseable {
                 return new RowCount.Estimate(count, count, count);
             }
         }
+    }
+
+    /**
+     * A row to be put into a table.
+     *
+     * @param line where it stands in what it comes from
+     * @param values as statements bind them
+     */
+    public record NumberedRow(long line, @Nullable Object[] values) {}
+
+    /**
+     * Tells rows one after the other.
+     *
+     * @param <E> what it gives up with, after which nothing is kept
+     */
+    @FunctionalInterface
+    public interface RowSupply<E extends Exception> {
+        /**
+         * The next row.
+         *
+         * @return null at the end
+         */
+        @Nullable
+        NumberedRow next() throws E;
+    }
+
+    /**
+     * Puts rows into a table, in batches and in one transaction: all of them are kept, or none when one is refused.
+     *
+     * @param progress is told how many were put after each batch
+     * @param bad is told which were refused, and why
+     * @return how many were put
+     * @throws SourceFailure when it cannot be done to its end; nothing is kept, unless its kind is {@link ConditionKind#OUTCOME_UNKNOWN}
+     */
+    public <E extends Exception> long load(
+            Relation table, List<String> columns, RowSupply<E> rows, LongConsumer progress, BadRows bad)
+            throws SourceFailure, E {
+        return new RowLoad(pool, database, settings).run(table, columns, rows, progress, bad);
+    }
+
+    /**
+     * Runs a statement that makes a table or takes it away, and reads what the database holds anew.
+     *
+     * @param sql made by the service itself, never by a caller
+     */
+    public void define(String sql) throws SourceFailure {
+        ask(connection -> {
+            try (Statement statement = connection.createStatement()) {
+                return statement.execute(sql);
+            }
+        });
+        refresh();
     }
 
     /** How many connections are busy now. */

@@ -133,7 +133,7 @@ final class SourceCatalog implements Catalog {
     @Override
     public boolean refreshed(Duration age) {
         // a large catalog takes long to read, and must not be read all the time
-        long enough = Math.max(age.toNanos(), RESTS * readingNanos);
+        long enough = age.isZero() ? readingNanos : Math.max(age.toNanos(), RESTS * readingNanos);
         if (contents != null && System.nanoTime() - readEndedNanos < enough) {
             return false;
         }

@@ -1,6 +1,5 @@
 package tidybridge.records;
 
-import static tidybridge.records.generated.Tables.ACCESS_NUMBER;
 import static tidybridge.records.generated.Tables.ACCESS_ROLE;
 import static tidybridge.records.generated.Tables.CLIENT_APPLICATION;
 import static tidybridge.records.generated.Tables.CLIENT_CREDENTIAL;
@@ -108,6 +107,7 @@ public final class AccessRecords {
                     .set(PERSON.CREATED_AT, Moments.stored(entry.at()))
                     .set(PERSON.PROVIDER, person.provider())
                     .set(PERSON.SUBJECT, person.subject())
+                    .set(PERSON.TEAM, person.team())
                     .onDuplicateKeyUpdate()
                     .set(PERSON.FULL_NAME, person.fullName())
                     .set(PERSON.DISABLED, person.disabled())
@@ -364,21 +364,7 @@ public final class AccessRecords {
         new AuditTrail(db).add(entry);
     }
 
-    /** True when the work changed something; then the number is raised and the entry written with it. */
     private boolean change(AuditEntry entry, ToIntFunction<DSLContext> work) {
-        return db.transactionResult(transaction -> {
-            DSLContext inside = transaction.dsl();
-            // taken first, so that changes follow one another
-            inside.update(ACCESS_NUMBER)
-                    .set(ACCESS_NUMBER.NUMBER, ACCESS_NUMBER.NUMBER.plus(1))
-                    .where(ACCESS_NUMBER.ID.eq(AccessRows.ONLY))
-                    .execute();
-            AuditTrail.lock(inside);
-            boolean changed = work.applyAsInt(inside) > 0;
-            if (changed) {
-                AuditTrail.write(inside, entry);
-            }
-            return changed;
-        });
+        return AccessChange.make(db, entry, work);
     }
 }

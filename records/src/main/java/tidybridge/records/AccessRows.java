@@ -4,12 +4,14 @@ import static tidybridge.records.generated.Tables.ACCESS_NUMBER;
 import static tidybridge.records.generated.Tables.ACCESS_ROLE;
 import static tidybridge.records.generated.Tables.CLIENT_APPLICATION;
 import static tidybridge.records.generated.Tables.CLIENT_CREDENTIAL;
+import static tidybridge.records.generated.Tables.CLIENT_PRIVILEGE;
 import static tidybridge.records.generated.Tables.CLIENT_ROLE;
 import static tidybridge.records.generated.Tables.PERSON;
 import static tidybridge.records.generated.Tables.PERSON_ROLE;
 import static tidybridge.records.generated.Tables.REVOKED_TOKEN;
 import static tidybridge.records.generated.Tables.SESSION;
 import static tidybridge.records.generated.Tables.SIGNING_KEY;
+import static tidybridge.records.generated.Tables.TEAM;
 
 import java.time.Duration;
 import java.time.Instant;
@@ -50,6 +52,9 @@ final class AccessRows {
         Map<String, List<ClientApplication.Credential>> credentials = inside.selectFrom(CLIENT_CREDENTIAL)
                 .orderBy(CLIENT_CREDENTIAL.CREATED_AT, CLIENT_CREDENTIAL.ID)
                 .fetchGroups(CLIENT_CREDENTIAL.CLIENT, AccessRows::credential);
+        Map<String, List<GivenPrivilege>> given = inside.selectFrom(CLIENT_PRIVILEGE)
+                .orderBy(CLIENT_PRIVILEGE.PRIVILEGE)
+                .fetchGroups(CLIENT_PRIVILEGE.CLIENT, AccessRows::given);
         return new AccessState(
                 number(inside),
                 inside.selectFrom(ACCESS_ROLE).orderBy(ACCESS_ROLE.NAME).fetch(AccessRows::role),
@@ -61,7 +66,9 @@ final class AccessRows {
                         .fetch(row -> client(
                                 row,
                                 ofClients.getOrDefault(row.get(CLIENT_APPLICATION.NAME), List.of()),
+                                given.getOrDefault(row.get(CLIENT_APPLICATION.NAME), List.of()),
                                 credentials.getOrDefault(row.get(CLIENT_APPLICATION.NAME), List.of()))),
+                inside.selectFrom(TEAM).orderBy(TEAM.NAME).fetch(AccessRows::team),
                 inside.selectFrom(SESSION)
                         .where(SESSION.ENDS_AT.gt(Moments.stored(now)))
                         .orderBy(SESSION.OPENED_AT)
@@ -94,11 +101,15 @@ final class AccessRows {
                 Moments.read(row.get(PERSON.CREATED_AT)),
                 row.get(PERSON.PROVIDER),
                 row.get(PERSON.SUBJECT),
+                row.get(PERSON.TEAM),
                 roles);
     }
 
     private static ClientApplication client(
-            Record row, List<String> roles, List<ClientApplication.Credential> credentials) {
+            Record row,
+            List<String> roles,
+            List<GivenPrivilege> given,
+            List<ClientApplication.Credential> credentials) {
         return new ClientApplication(
                 row.get(CLIENT_APPLICATION.NAME),
                 row.get(CLIENT_APPLICATION.ABOUT),
@@ -109,8 +120,29 @@ final class AccessRows {
                 lines(row.get(CLIENT_APPLICATION.ADDRESSES)),
                 quota(row),
                 lines(row.get(CLIENT_APPLICATION.SUBJECTS)),
+                row.get(CLIENT_APPLICATION.TEAM),
                 roles,
+                given,
                 credentials);
+    }
+
+    private static GivenPrivilege given(Record row) {
+        return new GivenPrivilege(
+                row.get(CLIENT_PRIVILEGE.PRIVILEGE),
+                row.get(CLIENT_PRIVILEGE.GIVEN_BY),
+                Moments.read(row.get(CLIENT_PRIVILEGE.GIVEN_AT)),
+                Moments.readOptional(row.get(CLIENT_PRIVILEGE.ENDS_AT)),
+                row.get(CLIENT_PRIVILEGE.REQUEST_ID));
+    }
+
+    private static Team team(Record row) {
+        return new Team(
+                row.get(TEAM.NAME),
+                row.get(TEAM.TITLE),
+                row.get(TEAM.CONTACT),
+                row.get(TEAM.WEBHOOK),
+                row.get(TEAM.WEBHOOK_KEY),
+                Moments.read(row.get(TEAM.CREATED_AT)));
     }
 
     private static @Nullable Quota quota(Record row) {

@@ -16,6 +16,7 @@ public record AccessState(
         List<StoredRole> roles,
         List<Person> people,
         List<ClientApplication> clients,
+        List<Team> teams,
         List<Session> sessions,
         List<SigningKey> signingKeys,
         Set<String> revokedTokens) {
@@ -23,6 +24,7 @@ public record AccessState(
         roles = List.copyOf(roles);
         people = List.copyOf(people);
         clients = List.copyOf(clients);
+        teams = List.copyOf(teams);
         sessions = List.copyOf(sessions);
         signingKeys = List.copyOf(signingKeys);
         revokedTokens = Set.copyOf(revokedTokens);

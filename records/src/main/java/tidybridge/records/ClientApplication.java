@@ -11,6 +11,8 @@ import tidybridge.core.access.Quota;
  * @param addresses networks it may call from; empty for everywhere
  * @param quota how often it may call; null for as often as it likes
  * @param subjects of the certificates it may show in place of a key (RFC 4514)
+ * @param team the name of the client team that made it; null for one that was made by whoever gives access
+ * @param given what it holds beside what its roles hold
  */
 public record ClientApplication(
         String name,
@@ -22,7 +24,9 @@ public record ClientApplication(
         List<String> addresses,
         @Nullable Quota quota,
         List<String> subjects,
+        @Nullable String team,
         List<String> roles,
+        List<GivenPrivilege> given,
         List<Credential> credentials) {
 
     /**
@@ -44,6 +48,7 @@ public record ClientApplication(
         addresses = List.copyOf(addresses);
         subjects = List.copyOf(subjects);
         roles = List.copyOf(roles);
+        given = List.copyOf(given);
         credentials = List.copyOf(credentials);
     }
 }

@@ -12,6 +12,7 @@ import org.jspecify.annotations.Nullable;
  * @param factorStep the last time step whose code was used
  * @param provider the outside provider they sign in with, which says their roles too; null for a password
  * @param subject what the provider knows them by; null without one
+ * @param team the name of the client team that they belong to; null for none
  */
 public record Person(
         String name,
@@ -23,6 +24,7 @@ public record Person(
         Instant createdAt,
         @Nullable String provider,
         @Nullable String subject,
+        @Nullable String team,
         List<String> roles) {
     public Person {
         roles = List.copyOf(roles);

@@ -173,6 +173,11 @@ public final class Records implements AutoCloseable {
         return new DriftRecords(db);
     }
 
+    /** What live releases answer to the examples of their texts. */
+    public ExampleRecords examples() {
+        return new ExampleRecords(db);
+    }
+
     /** Texts that are being worked on. */
     public Drafts drafts() {
         return new Drafts(db);
@@ -227,6 +232,26 @@ public final class Records implements AutoCloseable {
     /** Who may what. */
     public AccessRecords access() {
         return new AccessRecords(db);
+    }
+
+    /** Client teams. */
+    public TeamRecords teams() {
+        return new TeamRecords(db);
+    }
+
+    /** What people ask for. */
+    public AccessRequests requests() {
+        return new AccessRequests(db);
+    }
+
+    /** What owners tell those who call their modules. */
+    public Announcements announcements() {
+        return new Announcements(db);
+    }
+
+    /** What is to be told to somebody. */
+    public NoticeRecords notices() {
+        return new NoticeRecords(db);
     }
 
     /** Who did what. */

@@ -59,6 +59,15 @@ public final class RefusedCalls {
                 .fetch(RefusedCalls::call);
     }
 
+    /** Those of one caller, the newest first. */
+    public List<RefusedCall> by(String who, int most) {
+        return db.selectFrom(REFUSED_CALL)
+                .where(REFUSED_CALL.WHO.eq(who))
+                .orderBy(REFUSED_CALL.ID.desc())
+                .limit(most)
+                .fetch(RefusedCalls::call);
+    }
+
     /** Those of one request, the newest first; a caller may name several requests alike. */
     public List<RefusedCall> of(String requestId, int most) {
         return db.selectFrom(REFUSED_CALL)

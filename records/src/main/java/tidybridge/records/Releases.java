@@ -5,9 +5,13 @@ import static tidybridge.records.generated.Tables.LIVE_RELEASE;
 import static tidybridge.records.generated.Tables.MODULE_RELEASE;
 import static tidybridge.records.generated.Tables.RELEASE_CONTRACT;
 
+import java.time.Instant;
+import java.time.LocalDateTime;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
@@ -219,6 +223,17 @@ public final class Releases {
                         row.value11(),
                         row.value12(),
                         row.value13()));
+    }
+
+    /** When something was live for the first time under each major version, by {@code moorings/v1}. */
+    public Map<String, Instant> firsts() {
+        Field<LocalDateTime> first = DSL.min(LIVE_CHANGE.CHANGED_AT);
+        Map<String, Instant> firsts = new HashMap<>();
+        db.select(LIVE_CHANGE.MODULE, LIVE_CHANGE.MAJOR, first)
+                .from(LIVE_CHANGE)
+                .groupBy(LIVE_CHANGE.MODULE, LIVE_CHANGE.MAJOR)
+                .forEach(row -> firsts.put(row.value1() + "/v" + row.value2(), Moments.read(row.value3())));
+        return firsts;
     }
 
     /** What was live of a module, the newest change first; the newest {@link #MOST_WITH_DIFFERENCES} with what they meant for callers. */

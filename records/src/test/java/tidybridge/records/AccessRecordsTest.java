@@ -49,7 +49,7 @@ class AccessRecordsTest {
     }
 
     private static Person person(String name, String... roles) {
-        return new Person(name, "Somebody", null, null, 0, false, NOW, null, null, List.of(roles));
+        return new Person(name, "Somebody", null, null, 0, false, NOW, null, null, null, List.of(roles));
     }
 
     private static Session session(String id, @Nullable String person, Instant openedAt) {
@@ -153,6 +153,8 @@ class AccessRecordsTest {
                 List.of("10.0.0.0/8"),
                 quota,
                 List.of("CN=quay"),
+                null,
+                List.of(),
                 List.of(),
                 List.of());
     }

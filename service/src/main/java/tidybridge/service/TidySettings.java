@@ -29,6 +29,7 @@ import tidybridge.service.access.TrustedIssuer;
 import tidybridge.service.gateway.Repeats;
 import tidybridge.service.node.Departure;
 import tidybridge.service.node.Nodes;
+import tidybridge.service.notice.NoticeSettings;
 import tidybridge.service.release.DriftWatch;
 import tidybridge.service.transport.TlsFiles;
 
@@ -50,8 +51,12 @@ import tidybridge.service.transport.TlsFiles;
  * @param provider an outside provider that people sign in with; none unless set
  * @param issuers those outside whose tokens are taken, by names of the owner's own
  * @param outcomesKept how long the answer to an Idempotency-Key is remembered; 24 hours unless set
+ * @param examples whether examples are called when something is published, for its reference; they are unless it is false
  * @param driftEvery how often it is looked whether databases still fit what is live; every 15 minutes unless set, 0 for never
  * @param node what this service is called among several over the same records; its host and port unless set
+ * @param signUp how client teams come to be; by invitation unless set
+ * @param mail the server that mail is given to; none unless set
+ * @param notices whom the service tells something
  * @param leaveNotice how long it goes on answering after it was told to end, while {@code /ready} says so; not at all unless set
  * @param sources what is said about a source here instead, or about one that the workspace does not define
  */
@@ -70,9 +75,13 @@ public record TidySettings(
         @Nullable ProviderSetting provider,
         @Nullable Map<String, IssuerSetting> issuers,
         @Nullable Duration outcomesKept,
+        @Nullable Boolean examples,
         @Nullable Duration driftEvery,
         @Nullable String node,
         @Nullable Duration leaveNotice,
+        @Nullable SignUp signUp,
+        @Nullable MailSetting mail,
+        @Nullable NoticeSetting notices,
         @Nullable Map<String, SourceSetting> sources) {
 
     private static final Pattern HOST_NAME =
@@ -178,9 +187,12 @@ public record TidySettings(
             @Nullable ProviderSettings provider,
             List<TrustedIssuer> issuers,
             Duration outcomesKept,
+            boolean examples,
             Duration driftEvery,
             @Nullable String node,
             Duration leaveNotice,
+            SignUp signUp,
+            NoticeSettings notices,
             List<SourceSettings> sources) {
         public Checked {
             names = List.copyOf(names);
@@ -221,9 +233,12 @@ public record TidySettings(
                                     new TreeMap<>(one.roles())))
                             .toList());
             all.put("outcomesKept", outcomesKept.toString());
+            all.put("examples", examples);
             all.put("driftEvery", driftEvery.toString());
             all.put("node", node);
             all.put("leaveNotice", leaveNotice.toString());
+            all.put("signUp", signUp.label());
+            all.put("notices", notices.toString());
             return all;
         }
     }
@@ -270,6 +285,8 @@ public record TidySettings(
         ProviderSettings settled = provider == null ? null : provider.settled(problems);
         List<TrustedIssuer> trusted = trusted(problems);
         TlsFiles files = tls == null ? null : tls.settled(problems);
+        NoticeSettings told = (notices == null ? NoticeSetting.UNSAID : notices)
+                .settled(mail == null ? null : mail.settled(problems), problems);
         if (!problems.isEmpty()) {
             throw new Unfit(problems);
         }
@@ -285,9 +302,12 @@ public record TidySettings(
                 settled,
                 trusted,
                 kept,
+                !Boolean.FALSE.equals(examples),
                 drift,
                 node,
                 notice,
+                signUp == null ? SignUp.BY_INVITATION : signUp,
+                told,
                 sourceSettings);
     }
 

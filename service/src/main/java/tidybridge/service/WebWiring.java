@@ -25,6 +25,7 @@ import tidybridge.service.access.AccessTokens;
 import tidybridge.service.access.Credentials;
 import tidybridge.service.access.DeskFilter;
 import tidybridge.service.access.DeskPrivileges;
+import tidybridge.service.access.DeskReach;
 import tidybridge.service.access.DeskRefusals;
 import tidybridge.service.access.FrontDoor;
 import tidybridge.service.access.Gatekeeper;
@@ -101,9 +102,9 @@ class WebWiring {
 
     @Bean
     FilterRegistrationBean<DeskFilter> deskFilter(
-            TidySettings.Checked settings, Gatekeeper gatekeeper, BytesInFlight bytes, DeskRefusals refusals) {
+            DeskReach reach, Gatekeeper gatekeeper, BytesInFlight bytes, DeskRefusals refusals) {
         FilterRegistrationBean<DeskFilter> registration =
-                new FilterRegistrationBean<>(new DeskFilter(gatekeeper, settings.deskFrom(), bytes, refusals));
+                new FilterRegistrationBean<>(new DeskFilter(gatekeeper, reach, bytes, refusals));
         registration.setUrlPatterns(Set.of("/desk/*"));
         return registration;
     }

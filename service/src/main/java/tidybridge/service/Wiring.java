@@ -22,12 +22,15 @@ import tidybridge.service.access.AccessTokens;
 import tidybridge.service.access.Administrator;
 import tidybridge.service.access.ClientChanges;
 import tidybridge.service.access.Credentials;
+import tidybridge.service.access.DeskReach;
 import tidybridge.service.access.DeskRefusals;
 import tidybridge.service.access.LiveAccess;
 import tidybridge.service.access.OutsideTokens;
 import tidybridge.service.access.ProviderSettings;
 import tidybridge.service.access.ProviderSignIn;
+import tidybridge.service.access.RequestChanges;
 import tidybridge.service.access.SignIns;
+import tidybridge.service.access.TeamChanges;
 import tidybridge.service.audit.AuditNotes;
 import tidybridge.service.audit.RefusedDeskCalls;
 import tidybridge.service.capacity.BytesInFlight;
@@ -37,8 +40,12 @@ import tidybridge.service.live.TextCompiler;
 import tidybridge.service.metrics.Metrics;
 import tidybridge.service.node.Departure;
 import tidybridge.service.node.Nodes;
+import tidybridge.service.notice.NoticeSender;
+import tidybridge.service.notice.Notices;
+import tidybridge.service.notice.TeamNews;
 import tidybridge.service.quota.Quotas;
 import tidybridge.service.release.DriftWatch;
+import tidybridge.service.release.Examples;
 import tidybridge.service.release.Publishing;
 import tidybridge.service.traffic.Refusals;
 import tidybridge.service.transport.LiveTls;
@@ -108,8 +115,46 @@ class Wiring {
     }
 
     @Bean
-    SignIns signIns(LiveAccess access, Records records, Clock clock, SecureRandom random) {
-        return new SignIns(access, clock, random, key(records, random, "device-key"));
+    DeskReach deskReach(TidySettings.Checked settings) {
+        return new DeskReach(settings.deskFrom());
+    }
+
+    @Bean
+    SignIns signIns(LiveAccess access, DeskReach reach, Records records, Clock clock, SecureRandom random) {
+        return new SignIns(access, reach, clock, random, key(records, random, "device-key"));
+    }
+
+    @Bean
+    TeamChanges teamChanges(
+            LiveAccess access,
+            Records records,
+            ClientChanges clients,
+            SignIns signIns,
+            Clock clock,
+            SecureRandom random) {
+        return new TeamChanges(access, records.teams(), clients, signIns, clock, random);
+    }
+
+    @Bean
+    RequestChanges requestChanges(
+            LiveAccess access, Records records, TeamChanges teams, Clock clock, SecureRandom random) {
+        return new RequestChanges(access, records.requests(), teams, clock, random);
+    }
+
+    @Bean
+    Notices notices(Records records, TidySettings.Checked settings, Clock clock) {
+        return new Notices(records.notices(), settings.notices(), settings.issuer(), clock);
+    }
+
+    @Bean
+    TeamNews teamNews(LiveModules modules, LiveAccess access, Notices notices) {
+        return new TeamNews(modules, access, notices);
+    }
+
+    @Bean(destroyMethod = "close")
+    NoticeSender noticeSender(Records records, TidySettings.Checked settings, LiveAccess access, Clock clock) {
+        return new NoticeSender(
+                records.notices(), settings.notices(), name -> access.now().team(name), clock);
     }
 
     /** Absent without a provider. */
@@ -163,9 +208,19 @@ class Wiring {
     }
 
     @Bean(destroyMethod = "close")
+    Examples examples(LiveModules modules, Records records, Clock clock, TidySettings.Checked settings) {
+        return new Examples(modules, records, clock, settings.examples());
+    }
+
+    @Bean(destroyMethod = "close")
     DriftWatch driftWatch(
-            LiveModules modules, TextCompiler compiler, Records records, Clock clock, TidySettings.Checked settings) {
-        return new DriftWatch(modules, compiler, records, clock, settings.driftEvery());
+            LiveModules modules,
+            TextCompiler compiler,
+            Records records,
+            Examples examples,
+            Clock clock,
+            TidySettings.Checked settings) {
+        return new DriftWatch(modules, compiler, records, examples, clock, settings.driftEvery());
     }
 
     @Bean(destroyMethod = "close")

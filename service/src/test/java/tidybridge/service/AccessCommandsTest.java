@@ -2,9 +2,11 @@ package tidybridge.service;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.util.Map;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
@@ -168,5 +170,75 @@ class AccessCommandsTest {
         assertThat(doors.path("access").asString()).isEqualTo("partly-open");
         assertThat(doors.path("needs").toString()).contains("doors.audit", "doors.write");
         assertThat(done("modules")).contains("doors.read or doors.audit");
+    }
+
+    @Test
+    void aTeamIsInvitedAndItsRequestsAreAnswered() throws Exception {
+        String team = Callers.fresh("dockers");
+        assertThat(refused(1, "team", "invite", team)).contains("There is no team");
+        assertThat(refused(1, "team", "invite", team, "--title", "Dockers")).contains("mail address");
+        String link = done("team", "invite", team, "--title", "Dockers", "--contact", "d@marrowby.example");
+        Member member = Member.joining(DOORS.service(), link.strip(), Callers.fresh("docker"));
+        String application = Callers.fresh("dock-board");
+        member.application(application);
+        assertThat(done("team", "list")).contains(team, "Dockers", "d@marrowby.example", application);
+        HttpResponse<String> published = DOORS.service().publish("""
+                module: dockgates
+                version: 1.0.0
+                title: Gates
+                source: waterways
+                listed: everybody
+                needs: gates.read
+                routes:
+                  /gates: { get: { sql: gates.sql, answer: value } }
+                """, Map.of("gates.sql", "select 1 as gates"));
+        assertThat(published.statusCode()).as(published.body()).isEqualTo(200);
+        String first = asked(member, application);
+        String second = asked(member, application);
+        assertThat(done("request", "show", first)).contains("gates.read of dockgates/v1", "To open gates", application);
+        assertThat(refused(1, "request", "allow", first, "--only", "gates.write"))
+                .contains("Only what was asked for can be given: gates.read");
+        assertThat(refused(1, "request", "allow", first, "--ends", "2001-01-01"))
+                .contains("in the future");
+        assertThat(done("request", "allow", first, "--ends", "2098-12-31", "--words", "Until then"))
+                .isEqualTo(application + " may gates.read until 2099-01-01 00:00 UTC.\n"
+                        + "No mail server is set, so tell d@marrowby.example.\n");
+        assertThat(refused(1, "request", "allow", first)).contains("answered or withdrawn meanwhile");
+        assertThat(done("request", "refuse", second, "--words", "Once is enough"))
+                .contains("is refused");
+        assertThat(done("request", "list")).contains("allowed until 2099-01-01 00:00", "refused");
+        assertThat(done("client", "list")).contains("gates.read (until 2099-01-01 00:00)");
+        assertThat(done("may", application, "dockgates/v1", "GET", "/gates")).contains("given to it on request");
+        done("client", "take-back", application, "gates.read");
+        assertThat(refused(1, "client", "take-back", application, "gates.read")).contains("There is no privilege");
+        assertThat(refused(1, "request", "show", "999999")).contains("No request of that number");
+        assertThat(done("notices")).contains("Nothing was told");
+        done("retire", "dockgates/v1", "--because", "a test");
+        done("team", "remove", team);
+        assertThat(done("client", "list")).doesNotContain(application);
+    }
+
+    /** The number of a request for the application. */
+    private String asked(Member member, String application) throws Exception {
+        HttpResponse<String> asked = member.post(
+                "/team/ask",
+                "module",
+                "dockgates/v1",
+                "application",
+                application,
+                "privilege",
+                "gates.read",
+                "reason",
+                "To open gates");
+        assertThat(asked.statusCode()).as(asked.body()).isEqualTo(303);
+        return JsonMapper.shared()
+                .readTree(done("request", "list", "--json"))
+                .path("requests")
+                .valueStream()
+                .filter(request -> request.path("client").asString("").equals(application)
+                        && request.path("state").asString().equals("waiting"))
+                .map(request -> request.path("id").asString())
+                .reduce((one, next) -> next)
+                .orElseThrow();
     }
 }

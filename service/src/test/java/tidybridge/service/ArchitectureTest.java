@@ -44,6 +44,7 @@ class ArchitectureTest {
                         "com.fasterxml.jackson.annotation..",
                         "com.google.re2j..",
                         "com.github.difflib..",
+                        "org.apache.commons.csv..",
                         "org.jspecify..")
                 .check(everything);
     }

@@ -2,6 +2,9 @@ package tidybridge.service;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.sun.net.httpserver.HttpServer;
+import java.net.InetSocketAddress;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -261,5 +264,129 @@ class AuthoringCommandsTest {
                     .isBefore(end);
             Thread.sleep(50);
         }
+    }
+
+    @Test
+    void editorsGetSchemasThatKnowTheFiles() throws Exception {
+        Files.createDirectories(module().getParent());
+        Files.writeString(
+                module(),
+                "module: " + name
+                        + "\nversion: 1.0.0\ntitle: T\nsource: waterways\npublic: false\nroutes:\n  /r:\n    get: { about: R, sql: r.sql, answer: value }\n");
+        Files.writeString(module().resolveSibling("r.sql"), "select 1 as one\n");
+        assertThat(tidy("schemas", "--folder", folder.toString()).out()).contains("2 written.");
+        Path schema = module().resolveSibling("module.schema.json");
+        assertThat(schema).content().contains("\"r.sql\"", "\"waterways\"");
+        Files.writeString(module().resolveSibling("more.sql"), "select 2 as two\n");
+        assertThat(tidy("schemas", "--folder", folder.toString()).out()).contains("1 written.");
+        assertThat(schema).content().contains("\"more.sql\"");
+        assertThat(tidy("check", "--folder", folder.toString()).out()).doesNotContain("schema.json");
+        assertThat(tidy("schemas", "--remove", "--folder", folder.toString()).out())
+                .contains("2 removed.");
+        assertThat(schema).doesNotExist();
+    }
+
+    /** Serves one document; everything else is not there. */
+    private static HttpServer serving(String document) throws Exception {
+        HttpServer server = HttpServer.create(new InetSocketAddress("127.0.0.1", 0), 0);
+        server.createContext("/", exchange -> {
+            String path = exchange.getRequestURI().getPath();
+            byte[] body = document.getBytes(StandardCharsets.UTF_8);
+            if (path.equals("/moved.yaml")) {
+                exchange.getResponseHeaders().set("Location", "/stays.yaml");
+                exchange.sendResponseHeaders(302, -1);
+            } else if (path.equals("/stays.yaml")) {
+                exchange.sendResponseHeaders(200, body.length);
+                exchange.getResponseBody().write(body);
+            } else {
+                exchange.sendResponseHeaders(404, -1);
+            }
+            exchange.close();
+        });
+        server.start();
+        return server;
+    }
+
+    @Test
+    void aDocumentIsFetchedByTheCommandAndMatched() throws Exception {
+        HttpServer server = serving(Files.readString(Path.of("src/test/resources/stays.yaml")));
+        try {
+            String at = "http://127.0.0.1:" + server.getAddress().getPort();
+            Ended proposed = tidy("draft", "from", "document", "waterways", at + "/moved.yaml", "--public");
+            assertThat(proposed.code()).as(proposed.err()).isZero();
+            assertThat(proposed.out())
+                    .contains("  module: moved", "GET /places/{placeId}", "to be written", "10 of 11", "lastSurvey")
+                    .contains("promise-unkept", "here rows stand in 'data'");
+
+            Ended matched = tidy(
+                    "draft",
+                    "from",
+                    "document",
+                    "waterways",
+                    at + "/stays.yaml",
+                    "--module",
+                    name,
+                    "--match",
+                    "GET /places/{placeId}=berth",
+                    "--match",
+                    "get /berths=",
+                    "--column",
+                    "GET /places/{placeId}: place=berth_no",
+                    "--column",
+                    "GET /places/{placeId}: town=basin.town",
+                    "--column",
+                    "GET /places/{placeId}: placeId=id",
+                    "--write",
+                    "--folder",
+                    folder.toString());
+            assertThat(matched.code()).as(matched.err()).isZero();
+            assertThat(module().resolveSibling("places-placeid-get.sql"))
+                    .content()
+                    .contains("berth.berth_no as place", "basin.town", "berth.id = :placeId");
+            assertThat(module().resolveSibling("berths-get.sql")).content().contains("To be written: GET /berths");
+
+            assertThat(tidy("draft", "from", "document", "waterways", at + "/gone.yaml")
+                            .err())
+                    .contains("answered with 404");
+            assertThat(tidy(
+                                    "draft",
+                                    "from",
+                                    "document",
+                                    "waterways",
+                                    folder.resolve("gone.yaml").toString())
+                            .err())
+                    .contains("cannot be read");
+            assertThat(tidy("draft", "from", "document", "waterways", at + "/stays.yaml", "--column", "GET /gone: a=b")
+                            .err())
+                    .contains("has no operation GET /gone");
+            assertThat(tidy("draft", "from", "document", "waterways", at + "/stays.yaml", "--match", "berths")
+                            .err())
+                    .contains("--match 'GET /berths=berth'");
+        } finally {
+            server.stop(0);
+        }
+    }
+
+    @Test
+    void aSampleIsMatchedAndPushed() throws Exception {
+        Path sample = folder.resolve("quays.json");
+        Files.writeString(sample, "[{\"id\":1,\"berthNo\":\"A01\",\"lengthM\":9.5}]");
+        Ended pushed = tidy(
+                "draft",
+                "from",
+                "sample",
+                "waterways",
+                sample.toString(),
+                "--module",
+                name,
+                "--public",
+                "--push",
+                "--match",
+                "GET /quays=berth");
+        assertThat(pushed.code()).as(pushed.err()).isZero();
+        assertThat(pushed.out()).contains("GET /quays/{id}", "3 of 3");
+        assertThat(pushed.err()).contains("A draft:");
+        Ended json = tidy("draft", "from", "sample", "waterways", sample.toString(), "--json");
+        assertThat(json.out()).contains("\"operation\" : \"GET /quays\"");
     }
 }

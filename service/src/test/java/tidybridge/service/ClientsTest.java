@@ -58,6 +58,9 @@ class ClientsTest {
                     TARGET.resolve(module + "." + kind),
                     service.desk("/api/" + module + "/v1/openapi." + kind).body());
         }
+        Files.writeString(
+                TARGET.resolve(module + "-3.0.json"),
+                service.desk("/reference/" + module + "/v1/openapi-3.0.json").body());
     }
 
     private static Stream<String> modules() {
@@ -94,6 +97,7 @@ class ClientsTest {
         modules().forEach(module -> {
             words.add(TARGET.resolve(module + ".json").toString());
             words.add(TARGET.resolve(module + ".yaml").toString());
+            words.add(TARGET.resolve(module + "-3.0.json").toString());
         });
         assertThat(npm("spectral", words.toArray(String[]::new)))
                 .contains("No results with a severity of 'hint' or higher found!");

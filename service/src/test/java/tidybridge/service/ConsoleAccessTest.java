@@ -4,7 +4,6 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.eatthepath.otp.TimeBasedOneTimePasswordGenerator;
-import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.Download;
 import com.microsoft.playwright.Locator;
@@ -56,7 +55,7 @@ class ConsoleAccessTest {
 
     @BeforeEach
     void open() {
-        context = chromium.browser().newContext(new Browser.NewContextOptions().setViewportSize(1280, 800));
+        context = chromium.person();
         page = context.newPage();
         page.onPageError(pageErrors::add);
     }
@@ -105,7 +104,7 @@ class ConsoleAccessTest {
         row(name).getByText("More").click();
         page.getByText("Link to choose a password").click();
         String link = page.locator(".ant-modal code").textContent();
-        try (BrowserContext hers = chromium.browser().newContext()) {
+        try (BrowserContext hers = chromium.person()) {
             Page her = hers.newPage();
             her.navigate(link);
             assertThat(her.getByRole(AriaRole.HEADING)).hasText("Choose a password, " + name);

@@ -3,7 +3,6 @@ package tidybridge.service;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.Download;
 import com.microsoft.playwright.Locator;
@@ -53,7 +52,7 @@ class ConsoleTest {
     @BeforeEach
     void open() throws Exception {
         service.publishDemo();
-        context = chromium.browser().newContext(new Browser.NewContextOptions().setViewportSize(1280, 800));
+        context = chromium.person();
         page = context.newPage();
         page.onPageError(pageErrors::add);
     }
@@ -83,7 +82,7 @@ class ConsoleTest {
 
     @Test
     void withoutASessionEveryPageLeadsToTheSignIn() {
-        page.navigate(service.address() + "/");
+        page.navigate(service.address() + "/modules");
         page.waitForURL("**/sign-in");
         button("Use the administrator's token").click();
         page.getByLabel("Administrator's token").fill("guess");
@@ -249,7 +248,10 @@ class ConsoleTest {
         assertThat(page.getByRole(AriaRole.CELL, new Page.GetByRoleOptions().setName("1.0.0 live again")))
                 .isVisible();
         assertThat(service.get("/api/sluices/v1/sluices?limit=1").body()).contains("berth_no");
+        // the dialog before it is gone only when its end was drawn
+        assertThat(page.getByRole(AriaRole.DIALOG)).hasCount(0);
         button("Retire").click();
+        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("Retire sluices/v1");
         button("Save").click();
         assertThat(page.getByText("Say why it goes.")).isVisible();
         page.getByLabel("Reason").fill("the water is low");

@@ -223,7 +223,7 @@ class ForeignSchemaTest {
     @Test
     void aStaleCatalogIsReadAnewBeforeAnythingIsRefused() throws Exception {
         contents("relations", "order");
-        Thread.sleep(3_100);
+        Thread.sleep(1_000);
         TestDatabase.execute(
                 "waterways",
                 "create or replace procedure fresh_one() select 1",

@@ -2,6 +2,7 @@ package tidybridge.service;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.io.IOException;
 import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.net.InetAddress;
@@ -19,6 +20,8 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Function;
+import java.util.function.Predicate;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.MethodOrderer;
@@ -150,12 +153,13 @@ class NodesIT {
     }
 
     private static String tidy(String... words) {
+        return tidyAt(balancer.address(), words);
+    }
+
+    private static String tidyAt(String address, String... words) {
         List<String> all = new ArrayList<>(List.of(words));
-        all.addAll(List.of(
-                "--service",
-                balancer.address(),
-                "--home",
-                folder.resolve("home").toString()));
+        all.addAll(
+                List.of("--service", address, "--home", folder.resolve("home").toString()));
         StringWriter out = new StringWriter();
         StringWriter err = new StringWriter();
         assertThat(Tidy.run(all.toArray(String[]::new), new PrintWriter(out), new PrintWriter(err)))
@@ -180,29 +184,59 @@ class NodesIT {
         }
     }
 
-    private static JsonNode nodes() {
-        return JsonMapper.shared().readTree(tidy("nodes", "--json")).path("nodes");
+    private static List<JsonNode> nodes(int port) {
+        return JsonMapper.shared()
+                .readTree(tidyAt("http://127.0.0.1:" + port, "nodes", "--json"))
+                .path("nodes")
+                .valueStream()
+                .toList();
     }
 
-    private static long changes() {
-        return nodes().valueStream()
+    private static List<Long> changes(int port) {
+        return nodes(port).stream()
                 .map(node -> node.path("liveChange").asLong())
                 .distinct()
-                .count();
+                .toList();
     }
 
-    private static List<String> states() {
-        return nodes().valueStream()
+    private static List<String> states(int port) {
+        return nodes(port).stream()
                 .map(node ->
                         node.path("name").asString() + " " + node.path("state").asString())
                 .toList();
     }
 
-    private static void awaitStates(String... expected) throws Exception {
-        for (int i = 0; i < 100 && !states().equals(List.of(expected)); i++) {
+    /** Each node tells, and looks, every two seconds: one may know already what the next does not. So each is waited for by itself. */
+    private static <T> void awaitAt(int port, Function<Integer, T> look, Predicate<T> expected) throws Exception {
+        long end = System.nanoTime() + Duration.ofSeconds(10).toNanos();
+        T seen = look.apply(port);
+        while (!expected.test(seen) && System.nanoTime() < end) {
             Thread.sleep(100);
+            seen = look.apply(port);
         }
-        assertThat(states()).containsExactly(expected);
+        assertThat(seen).as(NodesIT::logs).matches(expected);
+    }
+
+    private static void awaitStates(List<Integer> asked, String... expected) throws Exception {
+        for (int i : asked) {
+            awaitAt(PORTS[i], NodesIT::states, List.of(expected)::equals);
+        }
+    }
+
+    /** What the nodes wrote last, for whoever finds that one of them is not where it should be. */
+    private static String logs() {
+        StringBuilder logs = new StringBuilder();
+        for (int i = 1; i <= NODES; i++) {
+            try {
+                List<String> lines = Files.readAllLines(folder.resolve("node-" + i + "/service.log"));
+                logs.append("node-").append(i).append(":\n");
+                lines.subList(Math.max(0, lines.size() - 20), lines.size())
+                        .forEach(line -> logs.append("  ").append(line).append('\n'));
+            } catch (IOException e) {
+                logs.append("node-").append(i).append(" has no log\n");
+            }
+        }
+        return logs.toString();
     }
 
     private static void signal(ServiceProcess node, String signal) throws Exception {
@@ -224,8 +258,8 @@ class NodesIT {
             Thread.sleep(750);
         }
         Thread.sleep(500);
-        assertThat(load.failed()).isEmpty();
-        awaitStates("node-1 serving", "node-2 serving", "node-3 serving");
+        assertThat(load.failed()).as(NodesIT::logs).isEmpty();
+        awaitStates(List.of(0, 1, 2), "node-1 serving", "node-2 serving", "node-3 serving");
     }
 
     @Test
@@ -234,12 +268,12 @@ class NodesIT {
         load.forget();
         RUNNING[0].kill();
         Thread.sleep(1_500);
-        assertThat(load.failed()).hasSizeLessThanOrEqualTo(NodesLoad.CALLERS);
+        assertThat(load.failed()).as(NodesIT::logs).hasSizeLessThanOrEqualTo(NodesLoad.CALLERS);
         load.forget();
-        awaitStates("node-1 silent", "node-2 serving", "node-3 serving");
+        awaitStates(List.of(1, 2), "node-1 silent", "node-2 serving", "node-3 serving");
         RUNNING[0] = node(0, PROJECT);
         Thread.sleep(1_000);
-        assertThat(load.failed()).isEmpty();
+        assertThat(load.failed()).as(NodesIT::logs).isEmpty();
     }
 
     /** It keeps its connections and answers none; when it goes on, it ends what it had. */
@@ -262,10 +296,10 @@ class NodesIT {
             signal(RUNNING[1], "CONT");
         }
         Thread.sleep(1_500);
-        assertThat(load.failed()).hasSizeLessThanOrEqualTo(NodesLoad.CALLERS);
+        assertThat(load.failed()).as(NodesIT::logs).hasSizeLessThanOrEqualTo(NodesLoad.CALLERS);
         load.forget();
         Thread.sleep(500);
-        assertThat(load.failed()).isEmpty();
+        assertThat(load.failed()).as(NodesIT::logs).isEmpty();
     }
 
     @Test
@@ -299,11 +333,10 @@ class NodesIT {
                     .as("whichever node answers the management API")
                     .contains("tides/v1");
         }
-        for (int i = 0; i < 40 && changes() > 1; i++) {
-            Thread.sleep(100);
+        for (int port : PORTS) {
+            awaitAt(port, NodesIT::changes, equallyFar -> equallyFar.size() == 1);
         }
-        assertThat(changes()).as("all tell that they are equally far").isEqualTo(1);
-        assertThat(load.failed()).isEmpty();
+        assertThat(load.failed()).as(NodesIT::logs).isEmpty();
     }
 
     /** A sign-in, a link and what was just given work on whichever node comes next. */

@@ -81,6 +81,10 @@ final class RunningService implements AutoCloseable {
         Files.writeString(home.resolve("workspace.yaml"), workspace(""));
         List<String> settings =
                 new ArrayList<>(List.of("--server.port=0", "--tidy.home=" + home, "--tidy.workspace=" + home));
+        // what is counted or stopped at a database must not meet calls that no test has made
+        if (more.stream().noneMatch(setting -> setting.startsWith("--tidy.examples="))) {
+            settings.add("--tidy.examples=false");
+        }
         database(settings, "tidy.records", schema, schema, secret);
         settings.addAll(more);
         ConfigurableApplicationContext context =
@@ -89,6 +93,33 @@ final class RunningService implements AutoCloseable {
     }
 
     /** The text that defines the source all tests use, with more below it. */
+    /**
+     * One with a source of its own beside the usual ones.
+     *
+     * @param schema its name, and that of the source
+     * @param privileges what the source's user may do there, {@code select, insert}
+     */
+    static RunningService withSource(String schema, String privileges) throws Exception {
+        TestDatabase.execute(
+                "", "grant " + privileges + " on " + schema + ".* to " + DemoDatabase.SOURCE_USER + "@'127.0.0.1'");
+        RunningService service = with();
+        Files.writeString(service.home().resolve("workspace.yaml"), workspace("""
+                  %s:
+                    host: 127.0.0.1
+                    port: %d
+                    schema: %s
+                    user: %s
+                    secret: { file: database.secret }
+                    read-only: false
+                """.formatted(
+                        schema, TestDatabase.server().port(), schema, DemoDatabase.SOURCE_USER)));
+        HttpResponse<String> reloaded = service.post("/desk/sources/reload", Map.of());
+        if (reloaded.statusCode() != 200) {
+            throw new IllegalStateException(reloaded.body());
+        }
+        return service;
+    }
+
     static String workspace(String more) {
         return """
                 workspace: Tests
@@ -213,9 +244,9 @@ final class RunningService implements AutoCloseable {
         for (String module : new String[] {"moorings", "passages", "tolls"}) {
             Path folder = WORKSPACE.resolve("modules").resolve(module).resolve("v1");
             Map<String, String> files = new LinkedHashMap<>();
-            try (var paths = Files.list(folder)) {
+            try (var paths = Files.walk(folder).filter(Files::isRegularFile)) {
                 for (Path file : paths.sorted().toList()) {
-                    files.put(file.getFileName().toString(), Files.readString(file));
+                    files.put(folder.relativize(file).toString(), Files.readString(file));
                 }
             }
             modules.add(Map.of("folder", "modules/" + module + "/v1", "files", files));

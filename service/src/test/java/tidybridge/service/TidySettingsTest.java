@@ -24,8 +24,8 @@ class TidySettingsTest {
 
     private static TidySettings settings(RecordsSetting records, Map<String, SourceSetting> sources) {
         return new TidySettings(
-                null, null, null, records, null, null, null, null, null, null, null, null, null, null, null, null,
-                sources);
+                null, null, null, records, null, null, null, null, null, null, null, null, null, null, null, null, null,
+                null, null, null, sources);
     }
 
     @Test
@@ -121,6 +121,10 @@ class TidySettingsTest {
                         null,
                         null,
                         null,
+                        null,
+                        null,
+                        null,
+                        null,
                         Map.of("waterways", here))
                 .checked()
                 .sources()
@@ -135,6 +139,10 @@ class TidySettingsTest {
                                 folder,
                                 "producton",
                                 records,
+                                null,
+                                null,
+                                null,
+                                null,
                                 null,
                                 null,
                                 null,

@@ -43,16 +43,23 @@ public record Explanation(List<Step> steps) {
      * @param kind what to call them: "application" or "person"
      * @param trouble why they cannot show who they are, as a sentence; null when they can
      * @param roles those they have
+     * @param given privileges that they hold beside those of their roles
      * @param addresses where they may call from
      */
     public record Asked(
-            @Nullable String name, String kind, @Nullable String trouble, List<Role> roles, AddressList addresses) {
+            @Nullable String name,
+            String kind,
+            @Nullable String trouble,
+            List<Role> roles,
+            List<String> given,
+            AddressList addresses) {
 
         /** Somebody who shows nothing. */
-        public static final Asked STRANGER = new Asked(null, "", null, List.of(), AddressList.EVERYWHERE);
+        public static final Asked STRANGER = new Asked(null, "", null, List.of(), List.of(), AddressList.EVERYWHERE);
 
         public Asked {
             roles = List.copyOf(roles);
+            given = List.copyOf(given);
         }
     }
 
@@ -135,6 +142,11 @@ public record Explanation(List<Step> steps) {
             String by = by(role, needs);
             if (by != null) {
                 return new Step(Subject.PRIVILEGE, Outcome.YES, "The role '" + role.name() + "' holds " + by + ".");
+            }
+        }
+        for (String given : asked.given()) {
+            if (needs.anyOf().contains(given)) {
+                return new Step(Subject.PRIVILEGE, Outcome.YES, "'" + given + "' was given to it on request.");
             }
         }
         String others = known.stream()

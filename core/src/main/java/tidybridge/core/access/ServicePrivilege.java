@@ -16,6 +16,8 @@ public enum ServicePrivilege {
     OPERATE("tidy.operate"),
     /** Giving people and client applications roles, and taking them away. */
     GIVE_ACCESS("tidy.give-access"),
+    /** Giving client applications what their teams ask for, as far as whoever gives it holds it. */
+    ANSWER_REQUESTS("tidy.answer-requests"),
     /** Taking all that the service remembers away as one file, its secrets among it. */
     BACK_UP("tidy.back-up");
 

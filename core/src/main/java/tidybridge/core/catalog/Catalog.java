@@ -55,7 +55,8 @@ public interface Catalog {
     }
 
     /**
-     * Reads what the source holds again when that was read longer ago.
+     * Reads what the source holds again when that was read longer ago. However often this is asked, reading takes half of the time at most with an
+     * age of zero, and a sixth of it with another.
      *
      * @return false when it is fresh enough, or nobody can be asked
      */

@@ -120,6 +120,9 @@ public record Comparison(List<Difference> differences) {
         if (!earlier.title().equals(later.title()) || !Objects.equals(earlier.about(), later.about())) {
             found.add(DifferenceKind.WORDS_CHANGED, "What the reference says of the module is worded anew.");
         }
+        if (!earlier.found().equals(later.found())) {
+            found.add(DifferenceKind.LISTING_CHANGED, "Its owner, its tags or who finds it in the directory changed.");
+        }
     }
 
     private static void compareAdmission(AdmissionTerms before, AdmissionTerms now, Differences found) {

@@ -74,6 +74,7 @@ public enum DifferenceKind {
     DEPRECATION_CHANGED(Effect.SAFE),
 
     WORDS_CHANGED(Effect.INTERNAL),
+    LISTING_CHANGED(Effect.INTERNAL),
     TEXT_CHANGED(Effect.INTERNAL);
 
     private final Effect effect;

@@ -60,6 +60,9 @@ public final class Compiler {
         }
     }
 
+    /** Every route is compared with every other one. */
+    private static final int MOST_ROUTES = 5_000;
+
     private final Known known;
 
     private Compiler(ModuleDefinition module, Catalog catalog, Findings findings, Forms forms, Known known) {
@@ -94,6 +97,14 @@ public final class Compiler {
     }
 
     private Optional<ModulePlan> compile() {
+        if (module.routes().size() > MOST_ROUTES) {
+            findings.add(
+                    Code.ROUTES_TOO_MANY,
+                    module.place(),
+                    "The module has " + module.routes().size() + " routes; " + MOST_ROUTES + " are compiled at most.",
+                    "Put some of them in a module of their own.");
+            return Optional.empty();
+        }
         int before = findings.errors();
         List<PathTemplate> paths = new ArrayList<>();
         List<RoutePlan> routes = new ArrayList<>();
@@ -129,6 +140,7 @@ public final class Compiler {
                 module.version(),
                 module.title(),
                 module.about(),
+                module.listing(),
                 module.source(),
                 module.admission(),
                 module.deprecated(),

@@ -51,9 +51,13 @@ final class OperationCompiler {
         if (steps.isEmpty() || findings.errors() > before) {
             return null;
         }
-        return ChangeCompiler.isNeeded(operation, steps)
+        OperationPlan plan = ChangeCompiler.isNeeded(operation, steps)
                 ? new ChangeCompiler(scope, steps, guard).compile()
                 : new ReadCompiler(scope, steps.getFirst().statement()).compile();
+        if (plan != null) {
+            new PromiseCheck(operation, plan, findings).check();
+        }
+        return plan;
     }
 
     /** Each step with its statement; none, with a finding, when one of them cannot be read. */

@@ -50,6 +50,22 @@ public enum ConditionKind {
         return message.isEmpty() ? problem.meaning() : message;
     }
 
+    /** True for what the values of one row, or of one request, are to blame for: others may fare better. */
+    public boolean blamesValues() {
+        return switch (this) {
+            case DUPLICATE,
+                    STILL_REFERRED_TO,
+                    REFERENCE_MISSING,
+                    CHECK_FAILED,
+                    VALUE_MISSING,
+                    TOO_LONG,
+                    OUT_OF_RANGE,
+                    WRONG_FORM,
+                    SIGNALLED -> true;
+            case DENIED, ROWS_BUSY, TIMED_OUT, UNREACHABLE, OUTCOME_UNKNOWN, TRANSACTION_ENDED, OTHER -> false;
+        };
+    }
+
     /** True for what leaves a connection behind that is not to be used again. */
     public boolean spoilsConnection() {
         return this == UNREACHABLE || this == TIMED_OUT || this == OUTCOME_UNKNOWN;

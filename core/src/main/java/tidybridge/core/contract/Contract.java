@@ -3,6 +3,7 @@ package tidybridge.core.contract;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.definition.Deprecation;
+import tidybridge.core.definition.Listing;
 import tidybridge.core.definition.Version;
 import tidybridge.core.plan.ModulePlan;
 
@@ -12,6 +13,7 @@ import tidybridge.core.plan.ModulePlan;
  *
  * @param form of this data, {@link #FORM} for what this program makes
  * @param module its name
+ * @param listing null where a module says nothing of it
  * @param deprecated null while callers may begin to use it
  */
 public record Contract(
@@ -20,6 +22,7 @@ public record Contract(
         Version version,
         String title,
         @Nullable String about,
+        @Nullable Listing listing,
         AdmissionTerms admission,
         @Nullable Deprecation deprecated,
         List<OperationTerms> operations) {
@@ -53,6 +56,16 @@ public record Contract(
     /** {@code moorings/v1}, what is live at most once. */
     public String identity() {
         return module + "/v" + version.major();
+    }
+
+    /** The same with other operations. */
+    public Contract with(List<OperationTerms> others) {
+        return new Contract(form, module, version, title, about, listing, admission, deprecated, others);
+    }
+
+    /** How it is found. */
+    public Listing found() {
+        return listing == null ? Listing.USUAL : listing;
     }
 
     /** Where it is served. */

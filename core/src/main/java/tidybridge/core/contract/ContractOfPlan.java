@@ -8,6 +8,7 @@ import org.jspecify.annotations.Nullable;
 import tidybridge.core.access.Admission;
 import tidybridge.core.access.CrossOrigin;
 import tidybridge.core.definition.BatchRule;
+import tidybridge.core.definition.Listing;
 import tidybridge.core.definition.Method;
 import tidybridge.core.definition.RefusalRule;
 import tidybridge.core.plan.ChangePlan;
@@ -16,7 +17,6 @@ import tidybridge.core.plan.FilePlan;
 import tidybridge.core.plan.Filter;
 import tidybridge.core.plan.HeaderColumn;
 import tidybridge.core.plan.ModulePlan;
-import tidybridge.core.plan.NothingPlan;
 import tidybridge.core.plan.OneRowPlan;
 import tidybridge.core.plan.OperationIds;
 import tidybridge.core.plan.OperationPlan;
@@ -48,6 +48,7 @@ final class ContractOfPlan {
                 module.version(),
                 module.title(),
                 module.about(),
+                module.listing().equals(Listing.USUAL) ? null : module.listing(),
                 admission(module.admission()),
                 module.deprecated(),
                 module.operations().map(this::operation).toList());
@@ -101,7 +102,7 @@ final class ContractOfPlan {
         RowReply reply = plan instanceof ReadPlan read ? read.reply() : null;
         return new AnswerTerms(
                 plan.answer(),
-                status(plan),
+                plan.status(),
                 plan.fields().stream().map(FieldTerms::of).toList(),
                 List.copyOf(plan.forms().choices().names()),
                 plan.forms().formats(),
@@ -113,14 +114,6 @@ final class ContractOfPlan {
                         : reply.fresh().time().toSeconds(),
                 plan instanceof FilePlan file ? file.columns().mediaType() : null,
                 results(plan));
-    }
-
-    private static int status(OperationPlan plan) {
-        return switch (plan) {
-            case ChangePlan change -> change.reply().status();
-            case NothingPlan nothing -> NO_CONTENT;
-            case ReadPlan read -> OK;
-        };
     }
 
     private static List<String> headers(OperationPlan plan) {

@@ -10,6 +10,7 @@ import tidybridge.core.text.Place;
  * @param shown the columns that are answered, in this order; empty for all of them, as the statement has them
  * @param file which columns hold a file; null for every answer but {@link AnswerKind#FILE}
  * @param offers the forms that callers may ask for
+ * @param promise what somebody was told of it before; null for nothing
  */
 public record AnswerDefinition(
         AnswerKind kind,
@@ -18,7 +19,8 @@ public record AnswerDefinition(
         List<FieldRule> rules,
         List<Shown> shown,
         @Nullable FileRule file,
-        OfferRule offers) {
+        OfferRule offers,
+        @Nullable PromiseRule promise) {
 
     /** A column to be answered, and where the text says so. */
     public record Shown(String column, Place place) {}
@@ -41,6 +43,11 @@ public record AnswerDefinition(
         public boolean typeIsFixed() {
             return type.indexOf('/') >= 0;
         }
+    }
+
+    /** The same without what was told of it before. */
+    AnswerDefinition withoutPromise() {
+        return new AnswerDefinition(kind, place, names, rules, shown, file, offers, null);
     }
 
     public AnswerDefinition {

@@ -6,7 +6,7 @@ import org.jspecify.annotations.Nullable;
 import tidybridge.core.finding.Findings;
 import tidybridge.core.text.Node;
 
-/** Reads how an operation's answer is shaped: {@code answer}, {@code names}, {@code show}, {@code fields} and {@code file}. */
+/** Reads how an operation's answer is shaped: {@code answer}, {@code names}, {@code show}, {@code fields}, {@code file} and {@code promise}. */
 final class AnswerReader {
 
     static final List<String> FIELD_KEYS =
@@ -50,7 +50,8 @@ final class AnswerReader {
                 rules,
                 shown,
                 kind == AnswerKind.FILE ? file() : noFile(),
-                shaped ? OfferRule.read(keys, moduleOffers) : OfferRule.refused(keys));
+                shaped ? OfferRule.read(keys, moduleOffers) : OfferRule.refused(keys),
+                new PromiseReader(findings).read(keys));
     }
 
     private List<FieldRule> rules() {

@@ -10,6 +10,7 @@ import tidybridge.core.text.Place;
 /**
  * A named, versioned group of routes over one source.
  *
+ * @param listing how it is found
  * @param admission from where, how and how often it may be called
  * @param access who may call its operations, unless a route or an operation says otherwise
  * @param deprecated null while callers may begin to use it
@@ -21,6 +22,7 @@ public record ModuleDefinition(
         Version version,
         String title,
         @Nullable String about,
+        Listing listing,
         String source,
         Place sourcePlace,
         Admission admission,
@@ -62,6 +64,7 @@ public record ModuleDefinition(
                 version,
                 title,
                 about,
+                listing,
                 source,
                 sourcePlace,
                 admission,

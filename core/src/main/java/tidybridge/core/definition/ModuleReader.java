@@ -23,6 +23,10 @@ public final class ModuleReader {
             "version",
             "title",
             "about",
+            "owner",
+            "contact",
+            "tags",
+            "listed",
             "source",
             "addresses",
             "tls",
@@ -63,6 +67,7 @@ public final class ModuleReader {
             "show",
             "fields",
             "file",
+            "promise",
             "order",
             "page",
             "sort",
@@ -86,6 +91,7 @@ public final class ModuleReader {
             "accept");
     static final List<String> METHOD_KEYS = List.of("get", "post", "put", "patch", "delete");
     static final List<String> ROUTE_KEYS = List.of("get", "post", "put", "patch", "delete", "needs", "public");
+    private static final int LONGEST_GUIDE = 100_000;
     private static final String ID_PATTERN = "[A-Za-z][A-Za-z0-9_]{0,99}";
     private static final String NAME_PATTERN = "[a-z][a-z0-9-]{0,62}";
 
@@ -119,9 +125,22 @@ public final class ModuleReader {
                 .flatMap(this::module);
     }
 
+    /** Anybody may read a guide, and it is drawn anew for a release. */
+    private void checkGuides() {
+        text.files().forEach((file, guide) -> {
+            if (ModuleText.isGuide(file) && guide.length() > LONGEST_GUIDE) {
+                findings.add(
+                        Code.VALUE_UNFIT,
+                        Place.of(text.source(file).file()),
+                        "The guide is longer than " + LONGEST_GUIDE + " characters.",
+                        "Make two of it; readers look for one thing at a time.");
+            }
+        });
+    }
+
     private void mentionUnused() {
         for (String file : text.files().keySet()) {
-            if (!file.equals(ModuleText.MAIN) && !usedFiles.contains(file)) {
+            if (!file.equals(ModuleText.MAIN) && !ModuleText.isGuide(file) && !usedFiles.contains(file)) {
                 findings.add(
                         Code.FILE_UNUSED,
                         Place.of(text.source(file).file()),
@@ -171,6 +190,7 @@ public final class ModuleReader {
         List<RouteDefinition> routes = routes(
                 keys, new Usual(page, timeout, names == null ? NameStyle.AS_WRITTEN : names, offers, conditions));
         mentionUnused();
+        checkGuides();
         if (name == null || version == null || title == null || source == null) {
             return Optional.empty();
         }
@@ -179,6 +199,7 @@ public final class ModuleReader {
                 version,
                 title,
                 keys.text("about"),
+                new ListingReader(keys, findings).read(),
                 source,
                 keys.placeOf("source"),
                 new AdmissionReader(findings).read(keys),

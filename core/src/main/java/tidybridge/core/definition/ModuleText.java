@@ -23,6 +23,11 @@ public record ModuleText(String folder, SortedMap<String, String> files) {
         files = java.util.Collections.unmodifiableSortedMap(new TreeMap<>(files));
     }
 
+    /** True for Markdown that the reference shows beside the operations. */
+    public static boolean isGuide(String file) {
+        return file.startsWith("guides/") && file.endsWith(".md") && file.indexOf('/', "guides/".length()) < 0;
+    }
+
     /** A file's text, with the path that findings show. */
     public SourceText source(String file) {
         String text = files.get(file);

@@ -56,6 +56,27 @@ public record OperationDefinition(
         accepted = List.copyOf(accepted);
     }
 
+    /** The same without what was promised of its answer, for whoever tries it before the promise is kept. */
+    public OperationDefinition withoutPromise() {
+        return new OperationDefinition(
+                method,
+                place,
+                access,
+                quota,
+                id,
+                about,
+                steps,
+                answeredBy,
+                answer.withoutPromise(),
+                collection,
+                timeout,
+                parameters,
+                reply,
+                change,
+                deprecated,
+                accepted);
+    }
+
     /** What pages are ordered by; empty when the text says nothing. */
     public List<OrderKey> order() {
         return collection.order();

@@ -136,8 +136,11 @@ public final class WorkspaceReader {
     private ModuleText moduleText(Path moduleFolder) throws IOException {
         Map<String, String> files = new HashMap<>();
         try (Stream<Path> walk = Files.walk(moduleFolder)) {
-            for (Path file : walk.filter(this::belongs).sorted().toList()) {
+            for (Path file : walk.filter(Files::isRegularFile).sorted().toList()) {
                 String name = slashes(moduleFolder.relativize(file));
+                if (!belongs(name)) {
+                    continue;
+                }
                 if (!file.toRealPath().startsWith(folder)) {
                     findings.add(
                             Code.FILE_OUTSIDE,
@@ -152,9 +155,8 @@ public final class WorkspaceReader {
         return new ModuleText(slashes(folder.relativize(moduleFolder)), files);
     }
 
-    private boolean belongs(Path file) {
-        String name = file.getFileName().toString();
-        return Files.isRegularFile(file) && (name.equals(ModuleText.MAIN) || name.endsWith(".sql"));
+    private static boolean belongs(String name) {
+        return name.equals(ModuleText.MAIN) || name.endsWith(".sql") || ModuleText.isGuide(name);
     }
 
     private String readFile(Path file) throws IOException {

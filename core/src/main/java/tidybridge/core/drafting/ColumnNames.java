@@ -1,6 +1,5 @@
 package tidybridge.core.drafting;
 
-import java.text.Normalizer;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -10,6 +9,7 @@ import java.util.Set;
 import tidybridge.core.catalog.Column;
 import tidybridge.core.catalog.Relation;
 import tidybridge.core.sql.Dialect;
+import tidybridge.core.text.PlainName;
 
 /** One name for each column of a table, which is that of its field and of its parameter: callers send back what they were shown. */
 final class ColumnNames {
@@ -41,7 +41,7 @@ final class ColumnNames {
         if (fits(name) && taken.add(name.toLowerCase(Locale.ROOT))) {
             return name;
         }
-        String plain = plain(name, "_");
+        String plain = PlainName.of(name, "_");
         String base = plain.isEmpty() ? "column" : Character.isDigit(plain.charAt(0)) ? "c_" + plain : plain;
         String found = base;
         for (int number = 2; !taken.add(found); number++) {
@@ -50,19 +50,9 @@ final class ColumnNames {
         return found;
     }
 
-    /** In lower case, with nothing but letters, digits and what stands between them. */
-    static String plain(String name, String between) {
-        String plain = Normalizer.normalize(name.strip().replace("ß", "ss"), Normalizer.Form.NFKD)
-                .replaceAll("\\p{M}+", "")
-                .toLowerCase(Locale.ROOT)
-                .replaceAll("[^a-z0-9]+", between)
-                .replaceAll("^[_-]+|[_-]+$", "");
-        return plain.length() <= LONGEST ? plain : plain.substring(0, LONGEST);
-    }
-
     /** A name as a part of a path. */
     static String segment(String name) {
-        String plain = plain(name, "-");
+        String plain = PlainName.of(name, "-");
         return plain.isEmpty() ? "table-" + Integer.toHexString(name.hashCode()) : plain;
     }
 

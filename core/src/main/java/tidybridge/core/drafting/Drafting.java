@@ -22,7 +22,7 @@ import tidybridge.core.text.SourceText;
 import tidybridge.core.text.Written;
 
 /**
- * Makes the first text of a module from tables, views, routines and statements. What it writes is plain: each statement stands in a file of its own, and nothing
+ * Makes the first text of a module from tables, views, routines, statements and documents. What it writes is plain: each statement stands in a file of its own, and nothing
  * is left to be known by the service. Used by one thread.
  */
 public final class Drafting {
@@ -82,19 +82,23 @@ public final class Drafting {
             draft.writeRow();
             draft.writeChildren(drafts);
         }
-        for (String name : choices.routines()) {
-            Routine routine = contents.routine(name)
-                    .orElseThrow(() -> new UnknownObject(source(), "holds no procedure or function", name));
-            new RoutineDraft(routine, this).write();
+        for (DraftChoices.RoutineChoice choice : choices.routines()) {
+            Routine routine = contents.routine(choice.name())
+                    .orElseThrow(() -> new UnknownObject(source(), "holds no procedure or function", choice.name()));
+            new RoutineDraft(routine, choice.results(), this).write();
         }
         choices.statements().forEach(statement -> new StatementDraft(statement, this).write());
+        DraftChoices.DocumentChoice document = choices.document();
+        FirstText.MatchedDocument matched =
+                document == null ? FirstText.MatchedDocument.NONE : new DocumentDraft(document, this).write();
         List<Written.Entry> all = new ArrayList<>();
         routes.forEach((path, operations) ->
                 all.add(new Written.Entry(path, new Written.Keys(sorted(operations)), List.of(""), null)));
-        return new FirstText(head(), all, statements, notes);
+        return new FirstText(head(), all, statements, notes, matched);
     }
 
-    private String source() {
+    /** What a sentence about it begins with. */
+    String source() {
         return "The source '" + choices.source() + "'";
     }
 

@@ -1,5 +1,6 @@
 package tidybridge.core.drafting;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.SortedMap;
@@ -14,12 +15,54 @@ import tidybridge.core.text.Written;
  * @param routes by path, in the order of the text
  * @param statements by file
  * @param notes what could not be made, and why
+ * @param matched what the operations of a document were taken to mean
  */
 public record FirstText(
-        Written.Keys head, List<Written.Entry> routes, SortedMap<String, String> statements, List<Note> notes) {
+        Written.Keys head,
+        List<Written.Entry> routes,
+        SortedMap<String, String> statements,
+        List<Note> notes,
+        MatchedDocument matched) {
 
     /** A sentence about a table, view or routine. */
     public record Note(String subject, String words) {}
+
+    /**
+     * What the operations of a document were taken to mean.
+     *
+     * @param columns of each table that one of them is about: those that a match can name, with those of the tables it refers to
+     */
+    public record MatchedDocument(List<Matched> operations, SortedMap<String, List<String>> columns) {
+
+        static final MatchedDocument NONE = new MatchedDocument(List.of(), new TreeMap<>());
+
+        public MatchedDocument {
+            operations = List.copyOf(operations);
+            columns = java.util.Collections.unmodifiableSortedMap(new TreeMap<>(columns));
+        }
+    }
+
+    /**
+     * An operation of a document and what it was taken to mean.
+     *
+     * @param label {@code GET /berths}
+     * @param table empty for none
+     */
+    public record Matched(String label, String about, String table, List<MatchedName> names) {
+        public Matched {
+            names = List.copyOf(names);
+        }
+    }
+
+    /**
+     * A name of an operation.
+     *
+     * @param type in the words of a definition
+     * @param shown whether the answer has it
+     * @param sent whether callers send it
+     * @param column what it means; empty for nothing
+     */
+    public record MatchedName(String name, String type, boolean shown, boolean sent, String column) {}
 
     public FirstText {
         routes = List.copyOf(routes);
@@ -38,6 +81,13 @@ public record FirstText(
             operations = List.copyOf(operations);
             notes = List.copyOf(notes);
         }
+    }
+
+    /** The same with more notes. */
+    public FirstText with(List<Note> more) {
+        List<Note> all = new ArrayList<>(notes);
+        all.addAll(more);
+        return new FirstText(head, routes, statements, all, matched);
     }
 
     /** The whole as a module of its own, in a folder. */

@@ -13,6 +13,7 @@ import tidybridge.core.catalog.FieldType;
 import tidybridge.core.catalog.ForeignKey;
 import tidybridge.core.catalog.Relation;
 import tidybridge.core.sql.Dialect;
+import tidybridge.core.text.PlainName;
 
 /** The rows that a row refers to, joined to it and shown within it under dotted names. */
 final class ParentRows {
@@ -24,7 +25,7 @@ final class ParentRows {
     private final List<Parent> parents = new ArrayList<>();
 
     /** One of them; {@code name} is its alias in the statement and the object's name in the answer. */
-    private record Parent(String name, ForeignKey key, Relation relation) {}
+    record Parent(String name, ForeignKey key, Relation relation) {}
 
     /**
      * Finds them by the foreign keys of a table.
@@ -47,12 +48,16 @@ final class ParentRows {
     private static String wanted(ForeignKey key) {
         String column = key.columns().getFirst();
         String bare = column.replaceFirst("(?i)_?(id|no|key)$", "");
-        String plain = ColumnNames.plain(key.columns().size() > 1 || bare.isEmpty() ? key.target() : bare, "_");
+        String plain = PlainName.of(key.columns().size() > 1 || bare.isEmpty() ? key.target() : bare, "_");
         return plain.isEmpty() || Character.isDigit(plain.charAt(0)) ? "parent" : plain;
     }
 
     boolean isEmpty() {
         return parents.isEmpty();
+    }
+
+    List<Parent> all() {
+        return List.copyOf(parents);
     }
 
     /** What is selected of them, with a comma before each. */
@@ -78,6 +83,14 @@ final class ParentRows {
     /** A line for each join; a row whose column may be null stays without a parent. */
     String joins() {
         return parents.stream().map(this::join).collect(Collectors.joining());
+    }
+
+    /** The same of those whose names are given. */
+    String joins(Set<String> names) {
+        return parents.stream()
+                .filter(parent -> names.contains(parent.name()))
+                .map(this::join)
+                .collect(Collectors.joining());
     }
 
     private String join(Parent parent) {

@@ -15,6 +15,7 @@ import tidybridge.core.text.Written;
 final class RoutineDraft {
 
     private final Routine routine;
+    private final int results;
     private final Drafting drafting;
     private final List<Argument> arguments;
 
@@ -30,8 +31,10 @@ final class RoutineDraft {
         }
     }
 
-    RoutineDraft(Routine routine, Drafting drafting) {
+    /** @param results how many result sets it returns, as far as that is known */
+    RoutineDraft(Routine routine, int results, Drafting drafting) {
         this.routine = routine;
+        this.results = results;
         this.drafting = drafting;
         this.arguments = arguments(routine);
     }
@@ -77,8 +80,11 @@ final class RoutineDraft {
                 .put(
                         "about",
                         routine.about().isBlank() ? "Calls " + routine.name() : ColumnNames.oneLine(routine.about()))
-                .put("sql", drafting.keep(segment + "-call", sql))
-                .put("answer", routine.kind() == Routine.Kind.FUNCTION ? "value" : "row");
+                .put("sql", drafting.keep(segment + "-call", sql));
+        if (results > 0) {
+            operation.put("results", results());
+        }
+        operation.put("answer", routine.kind() == Routine.Kind.FUNCTION ? "value" : "row");
         Written.Collector parameters = new Written.Collector();
         arguments.stream()
                 .filter(Argument::isGiven)
@@ -92,6 +98,15 @@ final class RoutineDraft {
         if (!drafting.add("/" + segment, reads() ? "get" : "post", whole)) {
             note("/" + segment + " is there already.");
         }
+    }
+
+    /** Each is a list until somebody says that it is one row, and has a number until somebody gives it a name. */
+    private Written results() {
+        Written.Collector named = new Written.Collector();
+        for (int i = 1; i <= results; i++) {
+            named.put("result_" + i, "rows");
+        }
+        return named.keys();
     }
 
     private void note(String words) {

@@ -10,6 +10,7 @@ import tidybridge.core.sql.SeveralStatements;
 import tidybridge.core.sql.Statement;
 import tidybridge.core.sql.StatementKind;
 import tidybridge.core.text.BrokenText;
+import tidybridge.core.text.PlainName;
 import tidybridge.core.text.SourceText;
 import tidybridge.core.text.Written;
 
@@ -41,7 +42,7 @@ final class StatementDraft {
         Statement statement = scanned(source);
         String method = method(kind);
         String path = choice.path().isEmpty() ? "/" + segment(statement) : choice.path();
-        String name = ColumnNames.plain(path, "-");
+        String name = PlainName.of(path, "-");
         Written.Collector operation = new Written.Collector()
                 .put("about", "Say what it " + (kind == StatementKind.QUERY ? "answers" : "does"))
                 .put(

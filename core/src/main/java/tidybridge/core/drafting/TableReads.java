@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import tidybridge.core.catalog.Column;
 import tidybridge.core.catalog.ForeignKey;
+import tidybridge.core.text.PlainName;
 import tidybridge.core.text.Written;
 
 /** The operations that read rows of a table or view. */
@@ -93,8 +94,7 @@ final class TableReads {
      * @return the statement's file
      */
     String row(boolean tagged) {
-        String sql = table.query() + "where " + table.askedByKey() + "\n";
-        String file = table.drafting.keep(table.segment + "-row", sql);
+        String file = table.rowFile();
         Written.Collector operation = new Written.Collector()
                 .put("about", "One row of " + table.relation.name())
                 .put("sql", file)
@@ -113,7 +113,7 @@ final class TableReads {
     /** The rows that refer to one row of another table. */
     void under(TableShape parent, ForeignKey foreign) {
         String last = table.drafting.has(parent.rowPath() + "/" + table.segment, "get")
-                ? table.segment + "-by-" + ColumnNames.plain(foreign.columns().getFirst(), "-")
+                ? table.segment + "-by-" + PlainName.of(foreign.columns().getFirst(), "-")
                 : table.segment;
         Written.Collector parameters = new Written.Collector();
         List<String> conditions = new ArrayList<>();

@@ -142,6 +142,21 @@ final class TableShape {
                 && key.stream().allMatch(column -> targets.stream().anyMatch(column.name()::equalsIgnoreCase));
     }
 
+    /** Whether other tables' columns stand in its rows. */
+    boolean showsParents() {
+        return parents != null && !parents.isEmpty();
+    }
+
+    /** The file of the statement that finds one row. */
+    String rowFile() {
+        return drafting.keep(segment + "-row", query() + "where " + askedByKey() + "\n");
+    }
+
+    /** What tells a new row apart, as an insert hands it back. */
+    String returnedKey() {
+        return key.stream().map(names::selected).collect(Collectors.joining(", "));
+    }
+
     /** Its columns, as a change hands them back. */
     String returned() {
         return columns.stream().map(names::selected).collect(Collectors.joining(", "));

@@ -3,16 +3,12 @@ package tidybridge.core.drafting;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.catalog.Column;
 import tidybridge.core.catalog.FieldType;
-import tidybridge.core.catalog.ForeignKey;
-import tidybridge.core.catalog.Index;
-import tidybridge.core.catalog.Relation;
 import tidybridge.core.text.Written;
 
 /** The operations that change rows of a table, and what callers are told when it refuses. */
@@ -31,7 +27,7 @@ final class TableWrites {
         return table.drafting.changing().putAll(operation.keys());
     }
 
-    private static boolean isWritable(Column column) {
+    static boolean isWritable(Column column) {
         return !column.generated() && column.type().fieldType() != FieldType.GEOMETRY;
     }
 
@@ -81,12 +77,12 @@ final class TableWrites {
                 .put("answer", "row");
         table.fields(operation);
         operation.put("precondition", "required");
-        conditions(operation, changeable());
+        new Refusals(table.relation, table.names::of).put(operation, changeable());
         table.add(table.rowPath(), "patch", needing(operation.put("parameters", parameters.keys())));
     }
 
     /** Lines whose conditions stand below each other. */
-    private static String aligned(List<String> lines) {
+    static String aligned(List<String> lines) {
         int width = lines.stream()
                 .filter(line -> line.contains(WHEN))
                 .mapToInt(line -> line.indexOf(WHEN))
@@ -117,9 +113,11 @@ final class TableWrites {
             return;
         }
         List<Line> lines = lines(given);
+        boolean nested = table.showsParents() && table.isAddressable();
         String sql = "insert into " + table.named() + " (\n"
                 + aligned(lines.stream().map(Line::column).toList()) + "\n)\nvalues (\n"
-                + aligned(lines.stream().map(Line::value).toList()) + "\n)\nreturning " + table.returned()
+                + aligned(lines.stream().map(Line::value).toList()) + "\n)\nreturning "
+                + (nested ? table.returnedKey() : table.returned())
                 + "\n";
         if (!table.isAllowed("Adding a row", sql)) {
             return;
@@ -128,24 +126,43 @@ final class TableWrites {
         given.forEach(column -> parameters.put(
                 table.names.of(column.name()),
                 table.parameter(column, "body", isRequired(column)).keys()));
-        Written.Collector operation = new Written.Collector()
-                .put("about", "Add a row to " + table.relation.name())
-                .put("sql", table.drafting.keep(table.segment + "-add", sql))
-                .put("answer", "row");
+        Written.Collector operation = new Written.Collector().put("about", "Add a row to " + table.relation.name());
+        String file = table.drafting.keep(table.segment + "-add", sql);
+        if (nested) {
+            operation.put("steps", withRow(file));
+        } else {
+            operation.put("sql", file);
+        }
+        operation.put("answer", "row");
         if (table.isAddressable() && table.wants(Deed.READ)) {
             operation.put("location", table.rowPath());
         } else {
             operation.put("status", Written.typed(201));
         }
         table.fields(operation);
-        conditions(operation, given);
+        new Refusals(table.relation, table.names::of).put(operation, given);
         if (!parameters.isEmpty()) {
             operation.put("parameters", parameters.keys());
         }
         table.add(path, "post", needing(operation));
     }
 
-    private static boolean isRequired(Column column) {
+    /** An insert cannot answer with other tables' columns; the row is read after it, as everybody reads it. */
+    private Written withRow(String file) {
+        Written.Collector key = new Written.Collector();
+        table.key.forEach(column -> key.put(table.names.of(column.name()), "made." + table.names.of(column.name())));
+        return new Written.Collector()
+                .put("made", new Written.Collector().put("sql", file).keys())
+                .put(
+                        "row",
+                        new Written.Collector()
+                                .put("sql", table.rowFile())
+                                .put("with", key.keys())
+                                .keys())
+                .keys();
+    }
+
+    static boolean isRequired(Column column) {
         return !column.nullable() && column.defaultText() == null && !column.generated() && !column.numbered();
     }
 
@@ -184,70 +201,6 @@ final class TableWrites {
                         given.stream().sorted(Comparator.comparing(Column::nullable)))
                 .findFirst()
                 .orElse(null);
-    }
-
-    /** What callers are told when a constraint refuses what they sent. */
-    private void conditions(Written.Collector operation, List<Column> given) {
-        Written.Collector conditions = new Written.Collector();
-        for (ForeignKey foreign : table.relation.foreignKeys()) {
-            parameterOf(foreign.columns(), given)
-                    .ifPresent(field -> conditions.put(
-                            foreign.name(),
-                            refusal(
-                                    422,
-                                    "There is no row of " + foreign.target() + " with this " + list(foreign.columns())
-                                            + ".",
-                                    field)));
-        }
-        for (Index index : table.relation.indexes()) {
-            if (index.unique()) {
-                parameterOf(index.columns(), given)
-                        .ifPresent(field -> conditions.put(
-                                index.name(),
-                                refusal(
-                                        409,
-                                        "There is a row of " + table.relation.name() + " with this "
-                                                + list(index.columns()) + " already.",
-                                        field)));
-            }
-        }
-        for (Relation.Check check : table.relation.checks()) {
-            List<String> named = given.stream()
-                    .map(Column::name)
-                    .filter(name -> check.condition().contains("`" + name + "`"))
-                    .toList();
-            boolean ofJson = check.condition().toLowerCase(Locale.ROOT).contains("json_valid(");
-            if (!named.isEmpty() && !ofJson) {
-                conditions.put(
-                        check.name(),
-                        refusal(
-                                422,
-                                "It must be so that " + check.condition().replace("`", "") + ".",
-                                table.names.of(named.getFirst())));
-            }
-        }
-        if (!conditions.isEmpty()) {
-            operation.put("conditions", conditions.keys());
-        }
-    }
-
-    private static String list(List<String> columns) {
-        return String.join(" and ", columns);
-    }
-
-    /** The parameter to blame: the first of some columns that callers give. */
-    private Optional<String> parameterOf(List<String> some, List<Column> given) {
-        return given.stream()
-                .map(Column::name)
-                .filter(name -> some.stream().anyMatch(name::equalsIgnoreCase))
-                .map(table.names::of)
-                .findFirst();
-    }
-
-    private static Written refusal(int status, String message, @Nullable String field) {
-        Written.Collector refusal =
-                new Written.Collector().put("status", Written.typed(status)).put("message", message);
-        return (field == null ? refusal : refusal.put("field", field)).keys();
     }
 
     /** A row goes. */

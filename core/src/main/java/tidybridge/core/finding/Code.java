@@ -36,6 +36,7 @@ public enum Code {
     ROUTE_BROKEN(Severity.ERROR),
     ROUTE_AMBIGUOUS(Severity.ERROR),
     ROUTE_RESERVED(Severity.ERROR),
+    ROUTES_TOO_MANY(Severity.ERROR),
 
     PLACEHOLDER_UNDEFINED(Severity.ERROR),
     PLACEHOLDER_UNUSED(Severity.ERROR),
@@ -116,7 +117,9 @@ public enum Code {
     MASK_UNFIT(Severity.ERROR),
     TEXT_UNFIT(Severity.WARNING),
     FILE_UNFIT(Severity.ERROR),
-    ANSWER_UNFIT(Severity.ERROR);
+    ANSWER_UNFIT(Severity.ERROR),
+    PROMISE_UNKEPT(Severity.ERROR),
+    PROMISE_DOUBTFUL(Severity.WARNING);
 
     private final Severity severity;
     private final String label;

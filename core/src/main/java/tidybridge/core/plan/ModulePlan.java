@@ -6,11 +6,13 @@ import org.jspecify.annotations.Nullable;
 import tidybridge.core.access.Admission;
 import tidybridge.core.access.Needs;
 import tidybridge.core.definition.Deprecation;
+import tidybridge.core.definition.Listing;
 import tidybridge.core.definition.Version;
 
 /**
  * A module as the gateway, the reference and the console read it. Immutable and thread-safe.
  *
+ * @param listing how it is found
  * @param admission from where, how and how often it may be called
  * @param deprecated null while callers may begin to use it
  * @param asksReview whether a second person must approve what is published of it
@@ -20,6 +22,7 @@ public record ModulePlan(
         Version version,
         String title,
         @Nullable String about,
+        Listing listing,
         String source,
         Admission admission,
         @Nullable Deprecation deprecated,

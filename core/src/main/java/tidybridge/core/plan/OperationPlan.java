@@ -26,6 +26,15 @@ public sealed interface OperationPlan permits ReadPlan, ChangePlan {
     /** The fields of a row of the answer as callers see them, in order; none where no row is shown. */
     List<ShapedField> fields();
 
+    /** The status of HTTP of the answer that is hoped for. */
+    default int status() {
+        return switch (this) {
+            case ChangePlan change -> change.reply().status();
+            case NothingPlan nothing -> 204;
+            case ReadPlan read -> 200;
+        };
+    }
+
     /** How its rows can be answered; JSON as a whole where nothing else is offered. */
     default RowForms forms() {
         return RowForms.NONE;

@@ -142,6 +142,11 @@ public enum ProblemKind {
         return meaning;
     }
 
+    /** What a caller does about it, for the page behind the {@code type}. */
+    public String remedy() {
+        return Remedies.of(this);
+    }
+
     /** The word that names this kind, such as {@code bad-input}. */
     public String label() {
         return name().toLowerCase(Locale.ROOT).replace('_', '-');

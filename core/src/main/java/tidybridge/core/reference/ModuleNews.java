@@ -30,14 +30,17 @@ public record ModuleNews(String module, String title, List<String> live, List<Ev
     public enum Kind {
         PUBLISHED,
         LIVE_AGAIN,
-        RETIRED
+        RETIRED,
+        /** Its owner says something. */
+        ANNOUNCED
     }
 
     /**
      * One event.
      *
      * @param id never that of another event of any module
-     * @param address {@code moorings/v1}
+     * @param address {@code moorings/v1}; of what its owner says the module's name
+     * @param headline of what its owner says; null for everything else
      * @param version what is live since; null when nothing is
      * @param comparedWith the version that callers knew before; null for none
      * @param differences what they meet since
@@ -49,6 +52,7 @@ public record ModuleNews(String module, String title, List<String> live, List<Ev
             String id,
             Kind kind,
             String address,
+            @Nullable String headline,
             @Nullable String version,
             Instant at,
             @Nullable String comparedWith,
@@ -56,6 +60,11 @@ public record ModuleNews(String module, String title, List<String> live, List<Ev
             int untold,
             @Nullable String note,
             @Nullable String reason) {
+
+        /** What an owner says of a module. */
+        public static Event announced(String id, String module, String headline, String words, Instant at) {
+            return new Event(id, Kind.ANNOUNCED, module, headline, null, at, null, List.of(), 0, words, null);
+        }
 
         public Event {
             differences = List.copyOf(differences);
@@ -71,6 +80,7 @@ public record ModuleNews(String module, String title, List<String> live, List<Ev
                     id,
                     kind,
                     address,
+                    headline,
                     version,
                     at,
                     comparedWith,
@@ -86,6 +96,7 @@ public record ModuleNews(String module, String title, List<String> live, List<Ev
                 case PUBLISHED -> address + ": " + version + " was published";
                 case LIVE_AGAIN -> address + ": " + version + " is live again";
                 case RETIRED -> address + " was retired";
+                case ANNOUNCED -> address + ": " + headline;
             };
         }
     }

@@ -65,7 +65,25 @@ public final class NewsPage {
      */
     public static String atom(ModuleNews news, String origin) {
         try {
-            return new NewsPage(news, origin).atom();
+            NewsPage page = new NewsPage(news, origin);
+            return page.atom(page.address(), page.address() + ".atom");
+        } catch (XMLStreamException e) {
+            throw new IllegalStateException("a feed can always be written into memory", e);
+        }
+    }
+
+    /**
+     * The feed of several modules together.
+     *
+     * @param events the newest first
+     * @param page where the service shows the modules, {@code /directory}
+     * @param feed where the service has the feed
+     * @param origin where the service is for whoever asks
+     */
+    public static String atom(String title, List<ModuleNews.Event> events, String page, String feed, String origin) {
+        try {
+            ModuleNews news = new ModuleNews("", title, List.of(), events);
+            return new NewsPage(news, origin).atom(origin + page, origin + feed);
         } catch (XMLStreamException e) {
             throw new IllegalStateException("a feed can always be written into memory", e);
         }
@@ -73,6 +91,12 @@ public final class NewsPage {
 
     private String address() {
         return origin + "/api/" + news.module() + "/changes";
+    }
+
+    /** Where an event is told beside the others of its module. */
+    private String address(ModuleNews.Event event) {
+        String module = event.address().replaceFirst("/.*", "");
+        return origin + "/api/" + module + "/changes#" + event.id();
     }
 
     private String html() throws XMLStreamException {
@@ -187,22 +211,22 @@ public final class NewsPage {
         out.writeEndElement();
     }
 
-    private String atom() throws XMLStreamException {
+    private String atom(String page, String feed) throws XMLStreamException {
         out.writeStartDocument("utf-8", "1.0");
         out.writeStartElement("feed");
         out.writeDefaultNamespace(ATOM);
-        element("id", address());
+        element("id", page);
         element("title", news.title() + ": what changed");
         element("updated", news.updated().toString());
-        empty("link", "rel", "self", "type", "application/atom+xml", "href", address() + ".atom");
-        empty("link", "rel", "alternate", "type", "text/html", "href", address());
+        empty("link", "rel", "self", "type", "application/atom+xml", "href", feed);
+        empty("link", "rel", "alternate", "type", "text/html", "href", page);
         author();
         for (ModuleNews.Event event : news.events()) {
             out.writeStartElement("entry");
             element("id", "urn:uuid:" + event.id());
             element("title", event.title());
             element("updated", event.at().toString());
-            empty("link", "rel", "alternate", "type", "text/html", "href", address() + "#" + event.id());
+            empty("link", "rel", "alternate", "type", "text/html", "href", address(event));
             writeContent(event);
             out.writeEndElement();
         }

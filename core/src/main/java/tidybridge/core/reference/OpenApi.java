@@ -19,10 +19,12 @@ import tidybridge.core.contract.AnswerTerms;
 import tidybridge.core.contract.BodyTerms;
 import tidybridge.core.contract.ChangeTerms;
 import tidybridge.core.contract.Contract;
+import tidybridge.core.contract.ExampleValue;
 import tidybridge.core.contract.InputTerms;
 import tidybridge.core.contract.OperationTerms;
 import tidybridge.core.contract.PageTerms;
 import tidybridge.core.definition.Deprecation;
+import tidybridge.core.definition.Listing;
 import tidybridge.core.problem.Problem;
 import tools.jackson.databind.SerializationFeature;
 import tools.jackson.databind.json.JsonMapper;
@@ -36,7 +38,7 @@ public final class OpenApi {
     /** Where tokens are got, on the service. */
     public static final String TOKEN_PATH = "/oauth/token";
 
-    private static final String OAUTH = "oauth";
+    static final String OAUTH = "oauth";
     private static final String KEY = "key";
 
     private static final JsonMapper JSON =
@@ -45,9 +47,11 @@ public final class OpenApi {
     private final Contract contract;
     private final Map<String, Object> schemas = new TreeMap<>();
     private final RowSchemas rows = new RowSchemas(schemas);
+    private final RowLinks links;
 
     private OpenApi(Contract contract) {
         this.contract = contract;
+        this.links = new RowLinks(contract);
     }
 
     /** The document as maps, lists, texts, numbers and booleans, in reading order. */
@@ -74,6 +78,10 @@ public final class OpenApi {
                 map("title", contract.title(), "version", contract.version().toString());
         String about = contract.about() == null ? contract.title() : contract.about();
         info.put("description", contract.deprecated() == null ? about : about + "\n\n" + ended(contract.deprecated()));
+        Map<String, Object> contact = contact(contract.found());
+        if (!contact.isEmpty()) {
+            info.put("contact", contact);
+        }
         Map<String, Object> paths = new LinkedHashMap<>();
         for (OperationTerms operation : contract.operations()) {
             item(paths, operation.path()).put(operation.method().name().toLowerCase(Locale.ROOT), operation(operation));
@@ -88,6 +96,19 @@ public final class OpenApi {
         document.put("tags", tags());
         document.put("components", components);
         return document;
+    }
+
+    /** Who answers for the module. */
+    private static Map<String, Object> contact(Listing listing) {
+        Map<String, Object> contact = map();
+        if (listing.owner() != null) {
+            contact.put("name", listing.owner());
+        }
+        String address = listing.contact();
+        if (address != null) {
+            contact.put(address.startsWith("https://") ? "url" : "email", address);
+        }
+        return contact;
     }
 
     @SuppressWarnings("unchecked")
@@ -134,20 +155,21 @@ public final class OpenApi {
 
     private List<Map<String, Object>> tags() {
         return contract.operations().stream()
-                .map(operation -> tag(operation.path()))
+                .map(operation -> tag(contract, operation.path()))
                 .distinct()
                 .map(tag -> map("name", tag, "description", "Everything under /" + tag + "."))
                 .toList();
     }
 
     /** Operations stand together by the first word of their path. */
-    private String tag(String path) {
+    static String tag(Contract contract, String path) {
         String first = path.split("/", -1)[1];
         return first.isEmpty() || first.contains("{") ? contract.module() : first;
     }
 
     private Map<String, Object> operation(OperationTerms operation) {
-        Map<String, Object> result = map("operationId", operation.id(), "tags", List.of(tag(operation.path())));
+        Map<String, Object> result =
+                map("operationId", operation.id(), "tags", List.of(tag(contract, operation.path())));
         if (operation.about() != null) {
             result.put("summary", operation.about());
         }
@@ -174,7 +196,7 @@ public final class OpenApi {
         if (operation.deprecated() != null || contract.deprecated() != null) {
             result.put("deprecated", true);
         }
-        result.put("responses", new Responses(contract, operation, answer(operation)).all());
+        result.put("responses", new Responses(contract, operation, answer(operation), links.of(operation)).all());
         return result;
     }
 
@@ -230,7 +252,7 @@ public final class OpenApi {
         if (parameter.deprecated() != null) {
             result.put("deprecated", true);
         }
-        Object example = Schemas.example(parameter);
+        Object example = ExampleValue.of(parameter);
         if (example != null) {
             result.put("example", example);
         }
@@ -305,8 +327,8 @@ public final class OpenApi {
         }
         AnswerTerms answer = operation.answer();
         return switch (answer.kind()) {
-            case ROWS -> rows.page(rows.row(operation, tag(operation.path()), row(answer)));
-            case ROW -> reference("schemas", rows.row(operation, tag(operation.path()), row(answer)));
+            case ROWS -> rows.page(rows.row(operation, tag(contract, operation.path()), row(answer)));
+            case ROW -> reference("schemas", rows.row(operation, tag(contract, operation.path()), row(answer)));
             case VALUE ->
                 map(
                         "type", "object",

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import tidybridge.core.bind.BodyKind;
 import tidybridge.core.contract.BodyTerms;
+import tidybridge.core.contract.ExampleValue;
 import tidybridge.core.contract.InputTerms;
 import tidybridge.core.contract.OperationTerms;
 import tidybridge.core.definition.In;
@@ -81,7 +82,7 @@ final class RequestBody {
         if (part.deprecated() != null) {
             schema.put("deprecated", true);
         }
-        Object example = Schemas.example(part);
+        Object example = ExampleValue.of(part);
         if (example != null) {
             schema.put("examples", List.of(example));
         }

@@ -57,13 +57,16 @@ final class Responses {
     private final Contract contract;
     private final OperationTerms operation;
     private final Map<String, Object> body;
+    private final Map<String, Object> links;
 
     /**
      * Describes the answers of an operation.
      *
      * @param body the schema of the hoped-for answer's body; empty for none, and for a file
+     * @param links what can be called with what it says
      */
-    Responses(Contract contract, OperationTerms operation, Map<String, Object> body) {
+    Responses(Contract contract, OperationTerms operation, Map<String, Object> body, Map<String, Object> links) {
+        this.links = links;
         this.contract = contract;
         this.operation = operation;
         this.body = body;
@@ -187,6 +190,9 @@ final class Responses {
                 content.putIfAbsent(format.mediaType(), map("schema", written(format)));
             }
             success.put("content", content);
+        }
+        if (!links.isEmpty()) {
+            success.put("links", links);
         }
         return success;
     }

@@ -4,20 +4,18 @@ import static tidybridge.core.reference.OpenApi.map;
 
 import java.math.BigDecimal;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.contract.AnswerTerms;
 import tidybridge.core.contract.BodyTerms;
+import tidybridge.core.contract.ExampleValue;
 import tidybridge.core.contract.FieldTerms;
 import tidybridge.core.contract.InputTerms;
 import tidybridge.core.contract.LimitTerms;
 import tidybridge.core.contract.ListTerms;
 import tidybridge.core.definition.BatchRule;
 import tidybridge.core.definition.ParameterType;
-import tools.jackson.core.JacksonException;
-import tools.jackson.databind.json.JsonMapper;
 
 /** JSON Schema 2020-12 for what travels. */
 final class Schemas {
@@ -165,7 +163,7 @@ final class Schemas {
         }
         String usual = parameter.usual();
         if (usual != null) {
-            schema.put("default", typed(parameter.type(), usual));
+            schema.put("default", ExampleValue.typed(parameter.type(), usual));
         }
         if (parameter.nullable()) {
             schema.put("type", List.of(String.valueOf(schema.get("type")), "null"));
@@ -190,7 +188,9 @@ final class Schemas {
         if (!limits.allowed().isEmpty()) {
             schema.put(
                     "enum",
-                    limits.allowed().stream().map(text -> typed(type, text)).toList());
+                    limits.allowed().stream()
+                            .map(text -> ExampleValue.typed(type, text))
+                            .toList());
         }
         return schema;
     }
@@ -213,57 +213,14 @@ final class Schemas {
         };
     }
 
-    /** The example of a parameter as JSON shows it; null when there is none. */
-    static @Nullable Object example(InputTerms parameter) {
-        String text = parameter.example();
-        ListTerms list = parameter.list();
-        if (text == null) {
-            return null;
-        }
-        if (parameter.type() == ParameterType.OBJECT) {
-            return json(text);
-        }
-        if (list != null && list.type() == ParameterType.OBJECT) {
-            return json("[" + text + "]");
-        }
-        return list == null
-                ? typed(parameter.type(), text)
-                : Arrays.stream(text.split(","))
-                        .map(item -> typed(list.type(), item))
-                        .toList();
-    }
-
-    /** A text that is no JSON stays one: releases of earlier days may have such examples. */
-    private static Object json(String text) {
-        try {
-            return JsonMapper.shared().readValue(text, Object.class);
-        } catch (JacksonException e) {
-            return text;
-        }
-    }
-
     private static @Nullable Number number(@Nullable BigDecimal value) {
-        return value == null ? null : plain(value);
-    }
-
-    /** A whole number is written without a point, in YAML too. */
-    private static Number plain(BigDecimal value) {
-        return value.stripTrailingZeros().scale() > 0 ? value : value.toBigInteger();
+        return value == null ? null : ExampleValue.plain(value);
     }
 
     private static void putIfSet(Map<String, Object> schema, String key, @Nullable Object value) {
         if (value != null) {
             schema.put(key, value);
         }
-    }
-
-    /** A text from a definition as JSON shows it; it was checked to fit its type. */
-    static Object typed(ParameterType type, String text) {
-        return switch (type) {
-            case INTEGER, NUMBER -> plain(new BigDecimal(text));
-            case BOOLEAN -> Boolean.valueOf(text);
-            case STRING, DATE, TIME, DATE_TIME, DATE_TIME_LOCAL, UUID, EMAIL, BYTE, ARRAY, OBJECT -> text;
-        };
     }
 
     /** What a JSON column holds. */

@@ -18,10 +18,16 @@ import org.snakeyaml.engine.v2.nodes.NodeTuple;
 import org.snakeyaml.engine.v2.nodes.ScalarNode;
 import org.snakeyaml.engine.v2.nodes.SequenceNode;
 
-/** Reads YAML 1.2 into {@link Node}s that know their places. Duplicate keys are refused, and aliases, which make a small text large. */
+/**
+ * Reads YAML 1.2 into {@link Node}s that know their places. Duplicate keys are refused; so are aliases, which make a small text large, unless somebody
+ * bounds what they may make of it.
+ */
 public final class YamlText {
 
     private static final int MAX_DEPTH = 50;
+
+    /** Each takes some hundred bytes while a text is read; a module of a thousand operations has about a hundred thousand. */
+    private static final int MOST_NODES = 250_000;
 
     private YamlText() {}
 
@@ -32,15 +38,32 @@ public final class YamlText {
      * @throws BrokenText when the text is not YAML, nests too deep, repeats a key, has a key that is not a plain word, or an alias
      */
     public static Optional<Node> read(SourceText source) throws BrokenText {
+        return read(source, MOST_NODES, false);
+    }
+
+    /**
+     * Reads one document that others wrote, in which aliases stand for what they name.
+     *
+     * @param mostNodes how many keys and values there may be when every alias is written out
+     * @return the root, or empty for a text without content
+     * @throws BrokenText when the text is not YAML, nests too deep, repeats a key, has a key that is not a plain word, or comes to more nodes
+     */
+    public static Optional<Node> readWithAliases(SourceText source, int mostNodes) throws BrokenText {
+        return read(source, mostNodes, true);
+    }
+
+    private static Optional<Node> read(SourceText source, int mostNodes, boolean aliased) throws BrokenText {
         LoadSettings settings = LoadSettings.builder()
                 .setLabel(source.file())
                 .setCodePointLimit(4 * 1024 * 1024)
+                .setMaxAliasesForCollections(aliased ? mostNodes : 0)
                 .build();
         try {
-            refuseDeepAndAliases(source, settings);
+            refuseDeepAndAliases(source, settings, mostNodes, aliased);
+            Conversion conversion = new Conversion(source.file(), mostNodes);
             return new Compose(settings)
                     .composeString(source.text())
-                    .map(root -> convert(root, source.file()))
+                    .map(root -> conversion.convert(root, 0))
                     .filter(root -> !(root instanceof Node.Scalar scalar && isEmpty(scalar)));
         } catch (MarkedYamlEngineException e) {
             Place place = e.getProblemMark()
@@ -55,17 +78,26 @@ public final class YamlText {
     }
 
     /** Looked at before anything recurses into the text, or expands it. */
-    private static void refuseDeepAndAliases(SourceText source, LoadSettings settings) {
+    private static void refuseDeepAndAliases(SourceText source, LoadSettings settings, int mostNodes, boolean aliased) {
+        int nodes = 0;
         int depth = 0;
         for (Event event : new Parse(settings).parseString(source.text())) {
             switch (event.getEventId()) {
                 case MappingStart, SequenceStart -> depth++;
                 case MappingEnd, SequenceEnd -> depth--;
-                case Alias ->
-                    throw new Refused(
-                            place(source.file(), event.getStartMark()),
-                            "the text has an alias; write the value out where it is meant, and quote a text that begins with '*'");
+                case Alias -> {
+                    if (!aliased) {
+                        throw new Refused(
+                                place(source.file(), event.getStartMark()),
+                                "the text has an alias; write the value out where it is meant, and quote a text that begins with '*'");
+                    }
+                }
                 default -> {}
+            }
+            if (++nodes > 3L * mostNodes) {
+                throw new Refused(
+                        place(source.file(), event.getStartMark()),
+                        "it holds too much: " + mostNodes + " values are read at most");
             }
             if (depth > MAX_DEPTH) {
                 throw new Refused(
@@ -79,36 +111,55 @@ public final class YamlText {
         return scalar.plain() && scalar.text().isEmpty();
     }
 
-    private static Node convert(org.snakeyaml.engine.v2.nodes.Node node, String file) {
-        Place place = place(file, node.getStartMark());
-        return switch (node) {
-            case ScalarNode scalar ->
-                new Node.Scalar(place, scalar.getValue(), scalar.getScalarStyle() == ScalarStyle.PLAIN);
-            case SequenceNode sequence ->
-                new Node.Sequence(
-                        place,
-                        sequence.getValue().stream()
-                                .map(item -> convert(item, file))
-                                .toList());
-            case MappingNode mapping -> mapping(mapping, place, file);
-            default -> throw new Refused(place, "this kind of YAML node is not used here");
-        };
-    }
+    /** Makes nodes of what the parser found; an alias is what it names, so that a node may be met again and again. Used once. */
+    private static final class Conversion {
+        private final String file;
+        private final int mostNodes;
+        private int left;
 
-    private static Node mapping(MappingNode mapping, Place place, String file) {
-        List<Node.Entry> entries = new ArrayList<>();
-        Set<String> seen = new HashSet<>();
-        for (NodeTuple tuple : mapping.getValue()) {
-            Place keyPlace = place(file, tuple.getKeyNode().getStartMark());
-            if (!(tuple.getKeyNode() instanceof ScalarNode key)) {
-                throw new Refused(keyPlace, "a key must be a single word");
-            }
-            if (!seen.add(key.getValue())) {
-                throw new Refused(keyPlace, "the key '" + key.getValue() + "' stands here twice");
-            }
-            entries.add(new Node.Entry(key.getValue(), keyPlace, convert(tuple.getValueNode(), file)));
+        Conversion(String file, int mostNodes) {
+            this.file = file;
+            this.mostNodes = mostNodes;
+            this.left = mostNodes;
         }
-        return new Node.Mapping(place, entries);
+
+        Node convert(org.snakeyaml.engine.v2.nodes.Node node, int depth) {
+            Place place = place(file, node.getStartMark());
+            if (--left < 0) {
+                throw new Refused(place, "it holds too much: " + mostNodes + " values are read at most");
+            }
+            if (depth > MAX_DEPTH) {
+                throw new Refused(place, "the text nests deeper than " + MAX_DEPTH + " levels");
+            }
+            return switch (node) {
+                case ScalarNode scalar ->
+                    new Node.Scalar(place, scalar.getValue(), scalar.getScalarStyle() == ScalarStyle.PLAIN);
+                case SequenceNode sequence ->
+                    new Node.Sequence(
+                            place,
+                            sequence.getValue().stream()
+                                    .map(item -> convert(item, depth + 1))
+                                    .toList());
+                case MappingNode mapping -> mapping(mapping, place, depth);
+                default -> throw new Refused(place, "this kind of YAML node is not used here");
+            };
+        }
+
+        private Node mapping(MappingNode mapping, Place place, int depth) {
+            List<Node.Entry> entries = new ArrayList<>();
+            Set<String> seen = new HashSet<>();
+            for (NodeTuple tuple : mapping.getValue()) {
+                Place keyPlace = place(file, tuple.getKeyNode().getStartMark());
+                if (!(tuple.getKeyNode() instanceof ScalarNode key)) {
+                    throw new Refused(keyPlace, "a key must be a single word");
+                }
+                if (!seen.add(key.getValue())) {
+                    throw new Refused(keyPlace, "the key '" + key.getValue() + "' stands here twice");
+                }
+                entries.add(new Node.Entry(key.getValue(), keyPlace, convert(tuple.getValueNode(), depth + 1)));
+            }
+            return new Node.Mapping(place, entries);
+        }
     }
 
     private static Place place(String file, Optional<Mark> mark) {

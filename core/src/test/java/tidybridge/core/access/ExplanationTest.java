@@ -17,7 +17,7 @@ class ExplanationTest {
     private static final Needs BOOK = Needs.anyOf(List.of("quays.book"));
 
     private static Asked application(Role... roles) {
-        return new Asked("quay", "application", null, List.of(roles), AddressList.EVERYWHERE);
+        return new Asked("quay", "application", null, List.of(roles), List.of(), AddressList.EVERYWHERE);
     }
 
     private static Explanation of(Asked asked, Needs needs) {
@@ -57,6 +57,16 @@ class ExplanationTest {
     }
 
     @Test
+    void whatWasGivenOnRequestIsEnoughAndNotTakenForARole() {
+        Asked given =
+                new Asked("quay", "application", null, List.of(READER), List.of("quays.book"), AddressList.EVERYWHERE);
+        Explanation explanation = of(given, BOOK);
+        assertThat(explanation.outcome()).isEqualTo(Outcome.YES);
+        assertThat(explanation.steps().getLast().sentence()).isEqualTo("'quays.book' was given to it on request.");
+        assertThat(of(given, Needs.anyOf(List.of("quays.close"))).outcome()).isEqualTo(Outcome.NO);
+    }
+
+    @Test
     void aStrangerMayCallWhatIsOpenOnly() {
         assertThat(of(Asked.STRANGER, Needs.NOTHING).outcome()).isEqualTo(Outcome.YES);
         assertThat(of(Asked.STRANGER, BOOK).outcome()).isEqualTo(Outcome.NO);
@@ -64,7 +74,8 @@ class ExplanationTest {
 
     @Test
     void whoeverCannotShowWhoTheyAreMayCallNothing() {
-        Asked off = new Asked("quay", "application", "It is turned off.", List.of(MASTER), AddressList.EVERYWHERE);
+        Asked off = new Asked(
+                "quay", "application", "It is turned off.", List.of(MASTER), List.of(), AddressList.EVERYWHERE);
         Explanation explanation = of(off, BOOK);
         assertThat(explanation.outcome()).isEqualTo(Outcome.NO);
         assertThat(explanation.steps().getFirst().sentence()).isEqualTo("It is turned off.");
@@ -73,7 +84,8 @@ class ExplanationTest {
     @Test
     void addressesDecideOnceOneIsSaid() {
         Admission admission = new Admission(AddressList.of(List.of("10.0.0.0/8", "192.0.2.7")), true, null, null);
-        Asked asked = new Asked("quay", "application", null, List.of(MASTER), AddressList.of(List.of("10.1.0.0/16")));
+        Asked asked = new Asked(
+                "quay", "application", null, List.of(MASTER), List.of(), AddressList.of(List.of("10.1.0.0/16")));
         assertThat(Explanation.of(asked, admission, BOOK, null, KNOWN).outcome())
                 .isEqualTo(Outcome.DEPENDS);
         List<Step> near =

@@ -176,6 +176,8 @@ class ComparisonTest {
                         DEPRECATION_CHANGED,
                         DEPRECATION_CHANGED),
                 edit("title: Quays", "title: Piers", WORDS_CHANGED, WORDS_CHANGED),
+                edit("title: Quays", "title: Quays\nlisted: everybody", LISTING_CHANGED, LISTING_CHANGED),
+                edit("title: Quays", "title: Quays\nowner: Harbour office", LISTING_CHANGED, LISTING_CHANGED),
                 edit(
                         "sql: build.sql\n      answer: nothing\n      batch: { most: 50, outcome: together }\n",
                         "sql: look.sql\n      answer: nothing\n",
@@ -262,6 +264,7 @@ class ComparisonTest {
                 QUAY.version(),
                 QUAY.title(),
                 QUAY.about(),
+                null,
                 QUAY.admission(),
                 null,
                 QUAY.operations().stream()

@@ -144,4 +144,26 @@ class DefinitionSchemaTest {
         assertThat(validate(DefinitionSchema.MODULE, yaml)).isEmpty();
         assertThat(validate(DefinitionSchema.MODULE, yaml.replace(good, bad))).isNotEmpty();
     }
+
+    /** Files and sources are completed, and others stay allowed: a file is named before it is written. */
+    @Test
+    void thatOfAModuleCompletesItsFilesAndSources() throws Exception {
+        Path module = DEMO.resolve("modules/moorings/v1");
+        List<String> files;
+        try (Stream<Path> paths = Files.list(module)) {
+            files = paths.map(path -> path.getFileName().toString()).toList();
+        }
+        String text = ModuleSchema.of(files, List.of("waterways", "tolls"));
+        JsonNode schema = JsonMapper.shared().readTree(text);
+        assertThat(schema.at("/$defs/operation/properties/sql/anyOf/0/enum").toString())
+                .contains("\"basins.sql\"")
+                .doesNotContain("module.yaml");
+        assertThat(schema.at("/$defs/step/properties/sql/anyOf/0/enum")).isNotEmpty();
+        assertThat(schema.at("/properties/source/anyOf/0/enum").toString()).isEqualTo("[\"tolls\",\"waterways\"]");
+        Object yaml = new Load(LoadSettings.builder().build())
+                .loadFromString(Files.readString(module.resolve("module.yaml"))
+                        .replace("source: waterways", "source: another"));
+        assertThat(REGISTRY.getSchema(text).validate(JsonMapper.shared().writeValueAsString(yaml), InputFormat.JSON))
+                .isEmpty();
+    }
 }

@@ -24,7 +24,7 @@ import tools.jackson.databind.json.JsonMapper;
 
 class OpenApiTest {
 
-    private static final String YAML = """
+    static final String YAML = """
             module: moorings
             version: 1.2.0
             title: Berths
@@ -91,7 +91,7 @@ class OpenApiTest {
                     berthId: { in: path, type: integer }
             """;
 
-    private static ModulePlan plan(String yaml) {
+    static ModulePlan plan(String yaml) {
         Field[] every = Arrays.stream(FieldType.values())
                 .map(type -> new Field("f_" + type.name().toLowerCase(), type, type == FieldType.DATE))
                 .toArray(Field[]::new);

@@ -3,21 +3,26 @@ package tidybridge.service.access;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.access.AddressList;
 import tidybridge.core.access.Holdings;
 import tidybridge.core.access.Role;
+import tidybridge.core.bind.Caller;
 import tidybridge.records.AccessState;
 import tidybridge.records.ClientApplication;
+import tidybridge.records.GivenPrivilege;
 import tidybridge.records.Person;
 import tidybridge.records.Session;
 import tidybridge.records.StoredRole;
+import tidybridge.records.Team;
 
 /** Who may what at one moment, as one immutable whole: a call is decided by reading it, without a database. */
 public final class AccessBook {
@@ -28,9 +33,12 @@ public final class AccessBook {
     private final Map<String, Role> roles = new LinkedHashMap<>();
     private final Map<String, Person> people = new HashMap<>();
     private final Map<String, ClientApplication> clients = new HashMap<>();
+    private final Map<String, Team> teams = new LinkedHashMap<>();
     private final Map<String, Known> byId = new HashMap<>();
     private final Map<String, Shown> bySubject = new HashMap<>();
     private final SigningKeys keys;
+    private final Instant at;
+    private final Instant nextEnd;
 
     /** What was shown and is valid by this book; dropped with it. */
     private final Map<String, Shown> shown = new ConcurrentHashMap<>();
@@ -50,18 +58,27 @@ public final class AccessBook {
             AddressList addresses,
             @Nullable Session session) {}
 
-    AccessBook(AccessState state) {
+    /** @param at what was given until a moment before it is not held any more */
+    AccessBook(AccessState state, Instant at) {
         this.state = state;
+        this.at = at;
         this.keys = new SigningKeys(state.signingKeys());
+        this.nextEnd = state.clients().stream()
+                .flatMap(client -> client.given().stream())
+                .filter(given -> given.isHeld(at))
+                .flatMap(given -> Stream.ofNullable(given.endsAt()))
+                .min(Comparator.naturalOrder())
+                .orElse(Instant.MAX);
         Role.BUILT_IN.forEach(role -> roles.put(role.name(), role));
         state.roles().forEach(stored -> roles.put(stored.role().name(), stored.role()));
         for (Person person : state.people()) {
             people.put(person.name(), person);
         }
+        state.teams().forEach(team -> teams.put(team.name(), team));
         for (ClientApplication client : state.clients()) {
             clients.put(client.name(), client);
             if (!client.disabled()) {
-                Identity identity = identity(client.name(), client.name(), client.roles());
+                Identity identity = identity(client);
                 AddressList addresses = AddressList.of(client.addresses());
                 client.subjects().stream()
                         .flatMap(subject -> Certificates.canonical(subject).stream())
@@ -100,17 +117,48 @@ public final class AccessBook {
             return Identity.ADMINISTRATOR;
         }
         Person person = people.get(session.person());
-        return person == null || person.disabled() ? null : identity(person.name(), null, person.roles());
+        return person == null || person.disabled() ? null : identity(person.name(), null, person.roles(), List.of());
     }
 
-    private Identity identity(String name, @Nullable String client, List<String> given) {
-        List<String> known = given.stream().filter(roles::containsKey).toList();
-        return new Identity(name, client, known, holdings(known));
+    private Identity identity(ClientApplication client) {
+        return identity(client.name(), client.name(), client.roles(), given(client));
+    }
+
+    private Identity identity(String name, @Nullable String client, List<String> has, List<String> given) {
+        List<String> known = has.stream().filter(roles::containsKey).toList();
+        return new Identity(name, client, known, holdings(known, given));
+    }
+
+    /** What an application was given beside its roles and holds now. */
+    public List<String> given(ClientApplication client) {
+        return client.given().stream()
+                .filter(given -> given.isHeld(at))
+                .map(GivenPrivilege::privilege)
+                .toList();
+    }
+
+    /** What an application may altogether. */
+    public Holdings holdings(ClientApplication client) {
+        return holdings(client.roles(), given(client));
+    }
+
+    /** The same as of a later moment, without asking the records. */
+    AccessBook at(Instant moment) {
+        return new AccessBook(state, moment);
+    }
+
+    /** True when something that was given until a moment has ended since. */
+    boolean isPast(Instant now) {
+        return !now.isBefore(nextEnd);
     }
 
     /** What some roles come to together; one that is not known holds nothing. */
     public Holdings holdings(Collection<String> names) {
-        List<String> all = new ArrayList<>();
+        return holdings(names, List.of());
+    }
+
+    private Holdings holdings(Collection<String> names, List<String> given) {
+        List<String> all = new ArrayList<>(given);
         for (String name : names) {
             Role role = roles.get(name);
             if (role != null) {
@@ -198,6 +246,52 @@ public final class AccessBook {
     /** Null for an application that is not known. */
     public @Nullable ClientApplication client(String name) {
         return clients.get(name);
+    }
+
+    /** In the order of the alphabet. */
+    public List<Team> teams() {
+        return state.teams();
+    }
+
+    /** Null for a team that is not known. */
+    public @Nullable Team team(String name) {
+        return teams.get(name);
+    }
+
+    /** The team that somebody belongs to; null for none. */
+    public @Nullable Team teamOf(Visitor visitor) {
+        String name = visitor.person();
+        Person person = name == null ? null : people.get(name);
+        return person == null || person.team() == null ? null : teams.get(person.team());
+    }
+
+    /** Whoever asks, with what the applications of their team may as well: not to call, but to be shown what those call. */
+    public Caller asTeam(Visitor visitor) {
+        Caller caller = visitor.caller();
+        Team team = teamOf(visitor);
+        if (team == null) {
+            return caller;
+        }
+        List<String> all = new ArrayList<>(caller.privileges().written());
+        clientsOf(team).stream()
+                .filter(client -> !client.disabled())
+                .forEach(client -> all.addAll(holdings(client).written()));
+        return new Caller(
+                caller.name(), caller.client(), caller.roles(), caller.address(), Holdings.of(all), caller.claims());
+    }
+
+    /** The applications of a team, in the order of the alphabet. */
+    public List<ClientApplication> clientsOf(Team team) {
+        return state.clients().stream()
+                .filter(client -> team.name().equals(client.team()))
+                .toList();
+    }
+
+    /** The people of a team, in the order of the alphabet. */
+    public List<Person> peopleOf(Team team) {
+        return state.people().stream()
+                .filter(person -> team.name().equals(person.team()))
+                .toList();
     }
 
     /** The sessions that have not ended, the oldest first. */

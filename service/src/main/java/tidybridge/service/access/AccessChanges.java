@@ -208,6 +208,7 @@ public final class AccessChanges {
                 now,
                 null,
                 null,
+                before == null ? null : before.team(),
                 roles.stream().distinct().toList());
         String change = "roles " + roles + (disabled ? ", may not sign in" : "")
                 + (before == null

@@ -131,7 +131,7 @@ public final class ClientChanges {
             throw AccessRules.conflict(
                     "An application has at most " + MOST_CREDENTIALS + " credentials; revoke one that is not used.");
         }
-        AccessRules.checkMayGive(access.now().holdings(known.roles()), by);
+        AccessRules.checkMayGive(access.now().holdings(known), by);
         IssuedSecret secret = IssuedSecret.make(IssuedSecret.Kind.KEY, random);
         ClientApplication.Credential credential =
                 new ClientApplication.Credential(secret.id(), name, secret.hash(), now, endsAt, null);

@@ -6,10 +6,10 @@ import jakarta.servlet.http.HttpFilter;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
-import java.net.InetAddress;
-import java.util.List;
+import java.time.Duration;
 import java.util.Set;
-import tidybridge.core.access.AddressList;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.service.Problems;
 import tidybridge.service.capacity.BodyIntake;
@@ -18,9 +18,8 @@ import tidybridge.service.capacity.HeldRequest;
 import tidybridge.service.run.Refusal;
 
 /**
- * Guards the management API: only from this machine and under a loopback name (so that no foreign page can reach it by a name of its own), or
- * over transport security from networks that the settings name, for nobody unknown, and for changes by cookie only from the console's own pages. What each operation asks of its caller besides
- * is for {@link DeskPrivileges}.
+ * Guards the management API: from where {@link DeskReach} says, for nobody unknown, and for changes by cookie only from the console's own
+ * pages. What each operation asks of its caller besides is for {@link DeskPrivileges}.
  */
 public final class DeskFilter extends HttpFilter {
 
@@ -37,20 +36,27 @@ public final class DeskFilter extends HttpFilter {
     /** All texts of a large workspace together, in bytes. */
     private static final int LARGEST_BODY = 8 * 1024 * 1024;
 
+    /** From so many bytes on a body waits for its turn. */
+    private static final int LARGE = 256 * 1024;
+
+    private static final Duration PATIENCE = Duration.ofSeconds(15);
+
+    /** One large text at a time for so much heap, in bytes. */
+    private static final long HEAP_OF_LARGE = 256L * 1024 * 1024;
+
     private static final Set<String> METHODS = Set.of("GET", "HEAD", "POST", "PUT", "PATCH", "DELETE", "OPTIONS");
 
     private final transient Gatekeeper gatekeeper;
     private final transient DeskRefusals refusals;
-    private final transient List<String> networks;
-    private final transient AddressList from;
+    private final transient DeskReach reach;
     private final transient BytesInFlight bytes;
+    private final transient Semaphore large =
+            new Semaphore((int) Math.max(1, Runtime.getRuntime().maxMemory() / HEAP_OF_LARGE), true);
 
-    /** @param networks that it may be called from over transport security, beside this machine */
-    public DeskFilter(Gatekeeper gatekeeper, List<String> networks, BytesInFlight bytes, DeskRefusals refusals) {
+    public DeskFilter(Gatekeeper gatekeeper, DeskReach reach, BytesInFlight bytes, DeskRefusals refusals) {
         this.gatekeeper = gatekeeper;
         this.refusals = refusals;
-        this.networks = List.copyOf(networks);
-        this.from = AddressList.of(networks);
+        this.reach = reach;
         this.bytes = bytes;
     }
 
@@ -75,22 +81,45 @@ public final class DeskFilter extends HttpFilter {
 
     private void pass(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
             throws IOException, ServletException, Refusal {
-        if (!BodyIntake.hasBody(request)) {
+        if (!BodyIntake.hasBody(request) || isSheet(request)) {
             chain.doFilter(request, response);
             return;
         }
         try (BytesInFlight.Share share = bytes.share()) {
             byte[] body = BodyIntake.read(request, isSignIn(request) ? LARGEST_SIGN_IN : LARGEST_BODY, share);
-            chain.doFilter(new HeldRequest(request, body), response);
+            HeldRequest held = new HeldRequest(request, body);
+            if (body.length <= LARGE) {
+                chain.doFilter(held, response);
+            } else {
+                passInTurn(held, response, chain);
+            }
         }
     }
 
-    private void admit(HttpServletRequest request) throws IOException, Refusal {
-        boolean here = InetAddress.getByName(request.getRemoteAddr()).isLoopbackAddress()
-                && HostNames.isLoopback(request.getServerName());
-        if (!here) {
-            admitFromElsewhere(request);
+    /** What is made of a large text takes many times its room, so that only few are worked on at a time. */
+    private void passInTurn(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
+            throws IOException, ServletException, Refusal {
+        boolean turn;
+        try {
+            turn = large.tryAcquire(PATIENCE.toMillis(), TimeUnit.MILLISECONDS);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            turn = false;
         }
+        if (!turn) {
+            throw new Refusal(
+                    ProblemKind.BUSY,
+                    "Other large texts are being worked on at this moment; send it again in a moment.");
+        }
+        try {
+            chain.doFilter(request, response);
+        } finally {
+            large.release();
+        }
+    }
+
+    private void admit(HttpServletRequest request) throws Refusal {
+        reach.check(request);
         Visitor visitor = gatekeeper.identify(request);
         visitor.note(request);
         boolean trusted = visitor.caller().isKnown() && !visitor.byCookie();
@@ -105,20 +134,9 @@ public final class DeskFilter extends HttpFilter {
         }
     }
 
-    private void admitFromElsewhere(HttpServletRequest request) throws Refusal {
-        if (networks.isEmpty() || !from.contains(request.getRemoteAddr())) {
-            throw new Refusal(
-                    ProblemKind.NOT_ALLOWED,
-                    networks.isEmpty()
-                            ? "The management API answers on this machine only; call it as " + request.getScheme()
-                                    + "://127.0.0.1 from there."
-                            : "The management API does not answer to " + request.getRemoteAddr()
-                                    + "; its owner can add the network to tidy.desk-from.");
-        }
-        if (!request.isSecure()) {
-            throw new Refusal(
-                    ProblemKind.TLS_NEEDED, "The management API answers other machines by https only; call it so.");
-        }
+    /** A sheet is read while it comes, by whoever may load it, and never held in memory. */
+    private static boolean isSheet(HttpServletRequest request) {
+        return request.getRequestURI().startsWith("/desk/sheets/");
     }
 
     private static boolean isSignIn(HttpServletRequest request) {

@@ -31,7 +31,7 @@ public final class HostNames {
     }
 
     /** True for a name of this machine itself, by which no other machine reaches it. */
-    static boolean isLoopback(String name) {
+    public static boolean isLoopback(String name) {
         return LOOPBACK.contains(name.toLowerCase(Locale.ROOT));
     }
 

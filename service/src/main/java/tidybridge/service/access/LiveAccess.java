@@ -42,6 +42,8 @@ public final class LiveAccess implements AutoCloseable {
     private final Clock clock;
     private final ScheduledExecutorService background = Executors.newSingleThreadScheduledExecutor(
             Thread.ofPlatform().daemon().name("live-access").factory());
+    private final ScheduledExecutorService ending = Executors.newSingleThreadScheduledExecutor(
+            Thread.ofPlatform().daemon().name("access-ends").factory());
     private final ReentrantLock looking = new ReentrantLock();
     private final Map<String, Instant> credentialsUsed = new ConcurrentHashMap<>();
     private final Map<String, Instant> sessionsUsed = new ConcurrentHashMap<>();
@@ -52,7 +54,12 @@ public final class LiveAccess implements AutoCloseable {
     private LiveAccess(AccessRecords records, Clock clock) {
         this.records = records;
         this.clock = clock;
-        this.book = new AccessBook(records.read(clock.instant()));
+        this.book = read();
+    }
+
+    private AccessBook read() {
+        Instant now = clock.instant();
+        return new AccessBook(records.read(now), now);
     }
 
     /** Loads what the records say, and keeps looking. */
@@ -61,6 +68,7 @@ public final class LiveAccess implements AutoCloseable {
         access.makeKey();
         long look = LOOK_EVERY.toMillis();
         access.background.scheduleWithFixedDelay(access::lookQuietly, look, look, TimeUnit.MILLISECONDS);
+        access.ending.scheduleWithFixedDelay(access::endWhatHasEnded, look, look, TimeUnit.MILLISECONDS);
         access.background.scheduleWithFixedDelay(
                 access::noteUses, NOTE_EVERY_MILLIS, NOTE_EVERY_MILLIS, TimeUnit.MILLISECONDS);
         access.background.scheduleWithFixedDelay(access::makeKeyQuietly, 1, 1, TimeUnit.HOURS);
@@ -155,10 +163,23 @@ public final class LiveAccess implements AutoCloseable {
         return records;
     }
 
-    private synchronized void install() {
-        AccessBook read = new AccessBook(records.read(clock.instant()));
+    private void install() {
+        install(read());
+    }
+
+    /** What is read meanwhile holds up nobody who ends something. */
+    private synchronized void install(AccessBook read) {
         if (read.number() >= book.number()) {
-            book = read;
+            Instant now = clock.instant();
+            book = read.isPast(now) ? read.at(now) : read;
+        }
+    }
+
+    /** What was given until now ends. It has a thread of its own, because a record store that hangs holds up whoever asks it. */
+    private synchronized void endWhatHasEnded() {
+        Instant now = clock.instant();
+        if (book.isPast(now)) {
+            book = book.at(now);
         }
     }
 
@@ -202,6 +223,7 @@ public final class LiveAccess implements AutoCloseable {
 
     @Override
     public void close() {
+        ending.shutdown();
         background.shutdown();
         noteUses();
     }

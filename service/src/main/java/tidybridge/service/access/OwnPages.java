@@ -8,12 +8,12 @@ import org.jspecify.annotations.Nullable;
  * Tells requests of the service's own pages from those that another page, or a form on another port of the same machine, makes a browser
  * send: a browser adds the session's cookie to both.
  */
-final class OwnPages {
+public final class OwnPages {
 
     private OwnPages() {}
 
     /** True when the browser proves it (Fetch Metadata, or Origin); false for whoever sends no proof. */
-    static boolean sent(HttpServletRequest request) {
+    public static boolean sent(HttpServletRequest request) {
         String site = request.getHeader("Sec-Fetch-Site");
         if (site != null) {
             return site.equals("same-origin") || site.equals("none") && isSafe(request.getMethod());

@@ -25,8 +25,7 @@ final class PlainSecret {
 
     private static boolean carriesSecret(HttpServletRequest request) {
         if (request.getHeader("Authorization") != null
-                || request.getRequestURI().startsWith("/oauth/")
-                        && request.getMethod().equals("POST")) {
+                || request.getMethod().equals("POST") && takesSecrets(request.getRequestURI())) {
             return true;
         }
         Cookie[] cookies = request.getCookies();
@@ -38,6 +37,10 @@ final class PlainSecret {
             }
         }
         return false;
+    }
+
+    private static boolean takesSecrets(String path) {
+        return path.startsWith("/oauth/") || path.startsWith("/team/");
     }
 
     /** What is answered; the secret was not looked at. */

@@ -258,6 +258,7 @@ public final class ProviderSignIn {
                 clock.instant(),
                 issuer,
                 subject,
+                null,
                 roles(claims));
     }
 

@@ -1,5 +1,6 @@
 package tidybridge.service.access;
 
+import jakarta.servlet.http.HttpServletRequest;
 import java.nio.charset.StandardCharsets;
 import java.security.GeneralSecurityException;
 import java.security.MessageDigest;
@@ -45,6 +46,7 @@ public final class SignIns {
     private final Clock clock;
     private final SecureRandom random;
     private final byte[] deviceKey;
+    private final DeskReach reach;
     private final Passwords passwords = new Passwords();
     private final Tries tries;
     private final LineLimit refusals = new LineLimit(30, Duration.ofMinutes(1));
@@ -54,7 +56,8 @@ public final class SignIns {
      *
      * @param deviceKey signs what browsers show that a person signed in with before
      */
-    public SignIns(LiveAccess access, Clock clock, SecureRandom random, byte[] deviceKey) {
+    public SignIns(LiveAccess access, DeskReach reach, Clock clock, SecureRandom random, byte[] deviceKey) {
+        this.reach = reach;
         this.access = access;
         this.clock = clock;
         this.random = random;
@@ -103,6 +106,18 @@ public final class SignIns {
         return open(person.name(), kind, shown.address());
     }
 
+    /**
+     * Signs a person in on the pages of client teams. Whoever belongs to none can do so only from where the management API is called: their
+     * password must not be worth trying from everywhere.
+     */
+    public Opened byPasswordOnSite(Shown shown, HttpServletRequest request) throws Refusal {
+        Person person = access.now().person(shown.name());
+        boolean elsewhere = (person == null || person.team() == null) && !reach.includes(request);
+        return byPassword(
+                elsewhere ? new Shown("", shown.password(), shown.code(), shown.device(), shown.address()) : shown,
+                Session.Kind.CONSOLE);
+    }
+
     private static Refusal tooMany(Duration wait) {
         return Refusal.until(
                 ProblemKind.TOO_MANY_TRIES,
@@ -142,7 +157,7 @@ public final class SignIns {
         return new Opened(secret.text(), session);
     }
 
-    /** Opens a console session for somebody whom an outside provider knows. */
+    /** Opens a session in the browser of somebody who showed otherwise who they are. */
     Opened opened(String person, String address) {
         return open(person, Session.Kind.CONSOLE, address);
     }
@@ -214,8 +229,17 @@ public final class SignIns {
 
     private String hash(String name, String password) throws Refusal {
         Person person = access.now().person(name);
-        String weakness =
-                passwords.weakness(password, person == null ? List.of(name) : List.of(name, person.fullName()));
+        return newHash(person == null ? List.of(name) : List.of(name, person.fullName()), password);
+    }
+
+    /**
+     * What is kept of a password.
+     *
+     * @param names of whoever chose it, which it must not be made of
+     * @throws Refusal when it is weak
+     */
+    String newHash(List<String> names, String password) throws Refusal {
+        String weakness = passwords.weakness(password, names);
         if (weakness != null) {
             throw new Refusal(ProblemKind.BAD_INPUT, weakness);
         }

@@ -5,6 +5,10 @@ import java.io.ByteArrayInputStream;
 import java.io.EOFException;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.OutputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
 import java.util.zip.GZIPInputStream;
 import java.util.zip.ZipException;
 import tidybridge.core.problem.ProblemKind;
@@ -52,21 +56,44 @@ public final class BodyIntake {
             byte[] body = PacedInput.read(request.getInputStream(), request.getContentLengthLong(), most, share);
             return zipped ? unzipped(body, most, share) : body;
         } catch (PacedInput.NotRead e) {
-            throw switch (e.reason()) {
-                case TOO_LARGE ->
-                    new Refusal(
-                            ProblemKind.BODY_TOO_LARGE,
-                            "The body is larger than " + most + " bytes; send less at once.");
-                case NO_ROOM ->
-                    new Refusal(
-                            ProblemKind.BUSY,
-                            "Too many large bodies are being read at this moment; send it again in a moment.");
-                case TOO_SLOW ->
-                    new Refusal(
-                            ProblemKind.BODY_SLOW,
-                            "The body came too slowly: at least " + Pace.LEAST_BYTES / 1024 + " KiB must come every "
-                                    + Pace.PATIENCE.toSeconds() + " s; send it again on a better line.");
-            };
+            throw refusal(e, most);
         }
+    }
+
+    /**
+     * Writes a body to a file, as it comes.
+     *
+     * @param most bytes
+     * @param longest how long all of it may take
+     * @throws Refusal when it is too large, comes too slowly, or is coded
+     */
+    public static void keep(HttpServletRequest request, Path file, long most, Duration longest)
+            throws Refusal, IOException {
+        if (request.getHeader("Content-Encoding") != null) {
+            throw new Refusal(
+                    ProblemKind.BODY_UNKNOWN, "The body is coded in a way that is not read here; send it plain.");
+        }
+        try (OutputStream out = Files.newOutputStream(file)) {
+            PacedInput.copy(request.getInputStream(), out, request.getContentLengthLong(), most, longest);
+        } catch (PacedInput.NotRead e) {
+            throw refusal(e, most);
+        }
+    }
+
+    private static Refusal refusal(PacedInput.NotRead e, long most) {
+        return switch (e.reason()) {
+            case TOO_LARGE ->
+                new Refusal(
+                        ProblemKind.BODY_TOO_LARGE, "The body is larger than " + most + " bytes; send less at once.");
+            case NO_ROOM ->
+                new Refusal(
+                        ProblemKind.BUSY,
+                        "Too many large bodies are being read at this moment; send it again in a moment.");
+            case TOO_SLOW ->
+                new Refusal(
+                        ProblemKind.BODY_SLOW,
+                        "The body came too slowly: at least " + Pace.LEAST_BYTES / 1024 + " KiB must come every "
+                                + Pace.PATIENCE.toSeconds() + " s; send it again on a better line.");
+        };
     }
 }

@@ -2,6 +2,7 @@ package tidybridge.service.capacity;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.OutputStream;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -59,6 +60,39 @@ public final class PacedInput {
             return announced >= 0 && announced <= FIRST_PIECE
                     ? piece(in, (int) announced, new Pace())
                     : pieces(in, announced, most, share);
+        } catch (Pace.TooSlow e) {
+            throw new NotRead(Reason.TOO_SLOW);
+        }
+    }
+
+    /**
+     * Writes all of it to somewhere else, at the same pace.
+     *
+     * @param announced how many bytes are said to come; negative when nothing is said
+     * @param most how many may come
+     * @param longest how long all of it may take
+     */
+    public static void copy(InputStream in, OutputStream out, long announced, long most, Duration longest)
+            throws NotRead, IOException {
+        if (announced > most) {
+            throw new NotRead(Reason.TOO_LARGE);
+        }
+        try {
+            Pace pace = new Pace();
+            long begun = System.nanoTime();
+            long size = 0;
+            byte[] piece = piece(in, LARGEST_PIECE, pace);
+            while (piece.length > 0) {
+                size += piece.length;
+                if (size > most) {
+                    throw new NotRead(Reason.TOO_LARGE);
+                }
+                if (System.nanoTime() - begun > longest.toNanos()) {
+                    throw new NotRead(Reason.TOO_SLOW);
+                }
+                out.write(piece);
+                piece = piece(in, LARGEST_PIECE, pace);
+            }
         } catch (Pace.TooSlow e) {
             throw new NotRead(Reason.TOO_SLOW);
         }

@@ -22,6 +22,7 @@ import tidybridge.core.access.Quota;
 import tidybridge.core.access.Role;
 import tidybridge.core.access.ServicePrivilege;
 import tidybridge.records.ClientApplication;
+import tidybridge.records.Person;
 import tidybridge.records.StoredRole;
 import tidybridge.service.access.AccessBook;
 import tidybridge.service.access.AccessChanges;
@@ -165,7 +166,9 @@ class AccessController {
     SessionsController.CodeView link(@PathVariable("name") String name, HttpServletRequest http) throws Refusal {
         Visitor visitor = Visitor.of(http);
         changes.checkMayInvite(name, visitor);
-        return new SessionsController.CodeView(signIns.code(name, visitor), SignIns.INVITATION_LIFE.toSeconds());
+        Person person = access.now().person(name);
+        return SessionsController.CodeView.of(
+                signIns.code(name, visitor), person != null && person.team() != null, SignIns.INVITATION_LIFE);
     }
 
     @DeleteMapping("/people/{name}/factor")
@@ -204,7 +207,9 @@ class AccessController {
                                 .map(String::strip)
                                 .distinct()
                                 .toList(),
+                        null,
                         texts("roles", client.roles()).stream().distinct().toList(),
+                        List.of(),
                         List.of()),
                 Visitor.of(http));
         return clients().clients().stream()

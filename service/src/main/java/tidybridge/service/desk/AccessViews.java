@@ -9,6 +9,7 @@ import org.jspecify.annotations.Nullable;
 import tidybridge.core.access.Quota;
 import tidybridge.core.access.Role;
 import tidybridge.records.ClientApplication;
+import tidybridge.records.GivenPrivilege;
 import tidybridge.records.Person;
 import tidybridge.records.Session;
 import tidybridge.records.StoredRole;
@@ -51,6 +52,7 @@ final class AccessViews {
             boolean hasPassword,
             boolean hasFactor,
             @Nullable String provider,
+            @Nullable String team,
             Instant createdAt,
             @Nullable Instant seenAt) {
 
@@ -63,6 +65,7 @@ final class AccessViews {
                     person.passwordHash() != null,
                     person.factorSecret() != null,
                     person.provider(),
+                    person.team(),
                     person.createdAt(),
                     sessions.stream()
                             .filter(session -> person.name().equals(session.person()))
@@ -94,6 +97,27 @@ final class AccessViews {
         }
     }
 
+    /** A privilege that an application holds beside those of its roles. */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record GivenView(
+            String privilege,
+            String givenBy,
+            Instant givenAt,
+            @Nullable Instant endsAt,
+            boolean ended,
+            @Nullable Long request) {
+
+        static GivenView of(GivenPrivilege given, Instant now) {
+            return new GivenView(
+                    given.privilege(),
+                    given.givenBy(),
+                    given.givenAt(),
+                    given.endsAt(),
+                    !given.isHeld(now),
+                    given.request());
+        }
+    }
+
     /** Absent parts are not bounded. */
     @JsonInclude(JsonInclude.Include.NON_NULL)
     record QuotaView(
@@ -122,7 +146,9 @@ final class AccessViews {
             List<String> addresses,
             @Nullable QuotaView quota,
             List<String> subjects,
+            @Nullable String team,
             List<String> roles,
+            List<GivenView> given,
             boolean disabled,
             Instant createdAt,
             List<CredentialView> credentials) {
@@ -136,7 +162,9 @@ final class AccessViews {
                     client.addresses(),
                     QuotaView.of(client.quota()),
                     client.subjects(),
+                    client.team(),
                     client.roles(),
+                    client.given().stream().map(one -> GivenView.of(one, now)).toList(),
                     client.disabled(),
                     client.createdAt(),
                     client.credentials().stream()
@@ -182,5 +210,6 @@ final class AccessViews {
             List<String> roles,
             List<String> privileges,
             boolean hasFactor,
-            boolean anybodyKnown) {}
+            boolean anybodyKnown,
+            @Nullable Long waitingRequests) {}
 }

@@ -10,11 +10,13 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
+import tidybridge.core.access.ServicePrivilege;
 import tidybridge.core.bind.Caller;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.records.Person;
 import tidybridge.service.access.DeskOpen;
 import tidybridge.service.access.LiveAccess;
+import tidybridge.service.access.RequestChanges;
 import tidybridge.service.access.SignIns;
 import tidybridge.service.access.Visitor;
 import tidybridge.service.desk.AccessViews.AccountView;
@@ -27,8 +29,10 @@ class AccountController {
 
     private final LiveAccess access;
     private final SignIns signIns;
+    private final RequestChanges requests;
 
-    AccountController(LiveAccess access, SignIns signIns) {
+    AccountController(LiveAccess access, SignIns signIns, RequestChanges requests) {
+        this.requests = requests;
         this.access = access;
         this.signIns = signIns;
     }
@@ -60,7 +64,8 @@ class AccountController {
                 caller.roles(),
                 caller.privileges().written(),
                 person != null && person.factorSecret() != null,
-                !access.now().people().isEmpty());
+                !access.now().people().isEmpty(),
+                visitor.holds(ServicePrivilege.ANSWER_REQUESTS) ? requests.waiting(visitor) : null);
     }
 
     @PutMapping("/password")

@@ -4,6 +4,8 @@ import jakarta.servlet.RequestDispatcher;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
+import org.apache.catalina.connector.ClientAbortException;
+import org.apache.tomcat.util.http.InvalidParameterException;
 import org.jooq.exception.DataAccessException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -66,6 +68,16 @@ class DeskErrors implements ErrorController {
                         "'" + e.getParameterName() + "' is missing in the query; /desk/openapi.yaml describes it."));
     }
 
+    /** An address whose query nobody can read. */
+    @ExceptionHandler
+    void unreadable(InvalidParameterException e, HttpServletResponse response) throws IOException {
+        Problems.write(
+                response,
+                Problem.of(
+                        ProblemKind.BAD_INPUT,
+                        "The query of the address cannot be read; write its values in UTF-8, and '%' as '%25'."));
+    }
+
     /** What is kept of a release cannot be compared with. */
     @ExceptionHandler
     void unreadable(UnreadableContract e, HttpServletResponse response) throws IOException {
@@ -81,6 +93,12 @@ class DeskErrors implements ErrorController {
                 Problem.of(
                         ProblemKind.SOURCE_UNAVAILABLE,
                         "The record store does not answer. What was to be changed is changed as a whole or not at all; look at it before you repeat it."));
+    }
+
+    /** Whoever asked is gone; nobody reads an answer, and nothing is wrong here. */
+    @ExceptionHandler
+    void gone(ClientAbortException e) {
+        LOG.debug("whoever asked hung up", e);
     }
 
     @ExceptionHandler
@@ -102,7 +120,10 @@ class DeskErrors implements ErrorController {
 
     private static Problem ofStatus(int status) {
         return switch (status) {
-            case 404 -> Problem.of(ProblemKind.ROUTE_UNKNOWN, "There is nothing at this address; the console is at /.");
+            case 404 ->
+                Problem.of(
+                        ProblemKind.ROUTE_UNKNOWN,
+                        "There is nothing at this address; the modules are at /directory, and the console is at /modules.");
             case 405 -> Problem.of(ProblemKind.METHOD_UNKNOWN, "This address does not answer that method.");
             case 415 -> Problem.of(ProblemKind.BODY_UNKNOWN, "The body must be application/json.");
             default -> {

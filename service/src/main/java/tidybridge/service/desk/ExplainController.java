@@ -16,6 +16,7 @@ import tidybridge.core.access.Explanation.Asked;
 import tidybridge.core.access.Explanation.Outcome;
 import tidybridge.core.access.Explanation.Step;
 import tidybridge.core.access.Explanation.Subject;
+import tidybridge.core.access.Holdings;
 import tidybridge.core.access.Needs;
 import tidybridge.core.access.Role;
 import tidybridge.core.access.ServicePrivilege;
@@ -85,12 +86,7 @@ class ExplainController {
                 ? asked(book, client(book, client))
                 : person != null ? asked(book, person(book, person)) : Asked.STRANGER;
         Caller caller = new Caller(
-                asked.name(),
-                client,
-                List.of(),
-                address == null ? "0.0.0.0" : address,
-                book.holdings(asked.roles().stream().map(Role::name).toList()),
-                Map.of());
+                asked.name(), client, List.of(), address == null ? "0.0.0.0" : address, holdings(asked), Map.of());
         boolean counted = asked.name() != null || address != null;
         Explanation explanation = Explanation.of(
                         asked,
@@ -100,6 +96,12 @@ class ExplainController {
                         List.copyOf(book.roles()))
                 .with(counted ? quotaSteps(caller, found) : List.of());
         return AnswerView.of(found.operation(), explanation);
+    }
+
+    private static Holdings holdings(Asked asked) {
+        List<String> all = new ArrayList<>(asked.given());
+        asked.roles().forEach(role -> all.addAll(role.holds()));
+        return Holdings.of(all);
     }
 
     private List<Step> quotaSteps(Caller caller, Found found) {
@@ -147,6 +149,7 @@ class ExplainController {
                     client.roles(),
                     roles,
                     asked(book, client).trouble());
+            addGiven(clients, client.name(), book.given(client), needs);
         }
         List<HolderView> people = new ArrayList<>();
         for (Person person : book.people()) {
@@ -168,6 +171,14 @@ class ExplainController {
                 .ifPresent(role -> holders.add(new HolderView(name, role.name(), trouble)));
     }
 
+    private static void addGiven(List<HolderView> holders, String name, List<String> given, Needs needs) {
+        boolean there = holders.stream().anyMatch(holder -> holder.name().equals(name));
+        given.stream()
+                .filter(privilege -> !there && needs.anyOf().contains(privilege))
+                .findFirst()
+                .ifPresent(privilege -> holders.add(new HolderView(name, "'" + privilege + "', on request", null)));
+    }
+
     /** The calls that were refused lately, or those of one request. */
     @GetMapping("/refused-calls")
     @DeskNeeds(ServicePrivilege.OPERATE)
@@ -186,7 +197,12 @@ class ExplainController {
                 ? "The application '" + client.name() + "' is turned off."
                 : shows ? null : "The application '" + client.name() + "' has no key that is valid.";
         return new Asked(
-                client.name(), "application", trouble, roles(book, client.roles()), AddressList.of(client.addresses()));
+                client.name(),
+                "application",
+                trouble,
+                roles(book, client.roles()),
+                book.given(client),
+                AddressList.of(client.addresses()));
     }
 
     private static Asked asked(AccessBook book, Person person) {
@@ -195,7 +211,8 @@ class ExplainController {
                 : person.passwordHash() == null && person.provider() == null
                         ? "'" + person.name() + "' has not chosen a password yet."
                         : null;
-        return new Asked(person.name(), "person", trouble, roles(book, person.roles()), AddressList.EVERYWHERE);
+        return new Asked(
+                person.name(), "person", trouble, roles(book, person.roles()), List.of(), AddressList.EVERYWHERE);
     }
 
     private static List<Role> roles(AccessBook book, List<String> names) {

@@ -1,8 +1,11 @@
 package tidybridge.service.desk;
 
+import jakarta.servlet.http.HttpServletRequest;
 import java.util.Arrays;
 import java.util.EnumSet;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -23,10 +26,13 @@ import tidybridge.core.problem.ProblemKind;
 import tidybridge.engine.Source;
 import tidybridge.engine.Sources;
 import tidybridge.service.access.DeskNeeds;
+import tidybridge.service.access.DeskPrivileges;
 import tidybridge.service.access.LiveAccess;
+import tidybridge.service.access.Visitor;
 import tidybridge.service.release.FindingNote;
+import tidybridge.service.run.Refusal;
 
-/** Makes the first text of a module from what a source holds. Nothing is kept: whoever asks looks at the text, and saves it or not. */
+/** Makes the first text of a module from what a source holds, or from what a document tells. Nothing is kept: whoever asks looks at the text, and saves it or not. */
 @RestController
 @RequestMapping(path = "/desk/first-texts", consumes = MediaType.APPLICATION_JSON_VALUE)
 class FirstTextsController {
@@ -37,8 +43,10 @@ class FirstTextsController {
     private final Sources sources;
     private final ModuleTexts moduleTexts;
     private final LiveAccess access;
+    private final RehearsedResults results;
 
-    FirstTextsController(Sources sources, ModuleTexts moduleTexts, LiveAccess access) {
+    FirstTextsController(Sources sources, ModuleTexts moduleTexts, LiveAccess access, RehearsedResults results) {
+        this.results = results;
         this.sources = sources;
         this.moduleTexts = moduleTexts;
         this.access = access;
@@ -64,6 +72,9 @@ class FirstTextsController {
     /**
      * What a text is to hold.
      *
+     * @param rehearse true to run procedures once, to see how many result sets they return; all they do is undone
+     * @param values of their arguments, by name; the examples of the text unless given
+     * @param results how many result sets procedures have, by their names; as far as that is known already
      * @param text one that the operations are added to; a module of its own without
      */
     record FirstTextRequest(
@@ -76,22 +87,41 @@ class FirstTextsController {
             @Nullable List<@Nullable TableView> tables,
             @Nullable List<@Nullable String> routines,
             @Nullable StatementView statement,
+            DocumentViews.@Nullable DocumentView document,
+            @Nullable Boolean rehearse,
+            @Nullable Map<String, @Nullable String> values,
+            @Nullable Map<String, @Nullable Integer> results,
             ModuleTexts.@Nullable TextView text) {}
 
     record NoteView(String subject, String words) {}
 
+    /**
+     * What was made.
+     *
+     * @param document what its operations were taken to mean; null without one
+     * @param results how many result sets procedures have, as far as that is known
+     */
     record FirstTextView(
-            ModuleTexts.TextView text, List<String> operations, List<NoteView> notes, List<FindingNote> findings) {}
+            ModuleTexts.TextView text,
+            List<String> operations,
+            List<NoteView> notes,
+            List<FindingNote> findings,
+            DocumentViews.@Nullable ReadDocumentView document,
+            Map<String, Integer> results) {}
 
     @PostMapping
     @DeskNeeds(ServicePrivilege.EDIT)
-    FirstTextView make(@RequestBody FirstTextRequest request) {
+    FirstTextView make(HttpServletRequest http, @RequestBody FirstTextRequest request) throws Refusal {
         DraftChoices choices = choices(request);
         Source source = sources.find(choices.source())
                 .orElseThrow(() -> new DeskRefusal(ProblemKind.BAD_INPUT, "'source' names one that is known here."));
         try {
             Contents contents = source.catalog().contents().orElseThrow();
-            FirstText first = Drafting.of(choices, source.catalog(), contents);
+            RehearsedResults.Seen seen = Boolean.TRUE.equals(request.rehearse())
+                    ? rehearsed(http, request, choices, source, contents)
+                    : new RehearsedResults.Seen(choices.routines(), List.of());
+            FirstText first = Drafting.of(choices.withRoutines(seen.routines()), source.catalog(), contents)
+                    .with(seen.notes());
             FirstText.Added made = request.text() == null
                     ? first.alone("modules/" + choices.module() + "/v" + major(choices.version()))
                     : first.within(ModuleTexts.of(List.of(request.text())).getFirst());
@@ -101,7 +131,9 @@ class FirstTextsController {
                     made.notes().stream()
                             .map(note -> new NoteView(note.subject(), note.words()))
                             .toList(),
-                    findings(made.text()));
+                    findings(made.text()),
+                    DocumentViews.view(choices.document(), first),
+                    counts(seen.routines()));
         } catch (Drafting.UnknownObject e) {
             throw new DeskRefusal(ProblemKind.ROW_UNKNOWN, String.valueOf(e.getMessage()));
         } catch (Drafting.Unreadable e) {
@@ -113,6 +145,32 @@ class FirstTextsController {
                             + "' does not answer, so nothing can be made from it; './tidy source test "
                             + choices.source() + "' tells why.");
         }
+    }
+
+    private static int known(@Nullable Map<String, @Nullable Integer> results, String routine) {
+        Integer known = results == null ? null : results.get(routine);
+        return known == null ? 0 : Math.clamp(known, 0, RehearsedResults.MOST);
+    }
+
+    private static Map<String, Integer> counts(List<DraftChoices.RoutineChoice> routines) {
+        Map<String, Integer> counts = new LinkedHashMap<>();
+        routines.stream()
+                .filter(routine -> routine.results() > 0)
+                .forEach(routine -> counts.put(routine.name(), routine.results()));
+        return counts;
+    }
+
+    private RehearsedResults.Seen rehearsed(
+            HttpServletRequest http, FirstTextRequest request, DraftChoices choices, Source source, Contents contents)
+            throws Refusal {
+        if (!Visitor.of(http).holds(ServicePrivilege.REHEARSE)) {
+            throw DeskPrivileges.missing(ServicePrivilege.REHEARSE, Visitor.of(http), "Running procedures");
+        }
+        Map<String, String> values = new LinkedHashMap<>();
+        if (request.values() != null) {
+            request.values().forEach((name, value) -> values.put(name, value == null ? "" : value));
+        }
+        return results.of(choices, source, contents, values, Visitor.of(http));
     }
 
     private List<FindingNote> findings(ModuleText text) {
@@ -132,9 +190,12 @@ class FirstTextsController {
         List<@Nullable TableView> tables = request.tables() == null ? List.of() : request.tables();
         List<String> routines = DeskRefusal.texts("routines", request.routines());
         List<DraftChoices.StatementChoice> statements = statements(request.statement());
-        if (source == null || (tables.isEmpty() && routines.isEmpty() && statements.isEmpty())) {
+        DraftChoices.DocumentChoice document = DocumentViews.choice(request.document());
+        boolean nothing = tables.isEmpty() && routines.isEmpty() && statements.isEmpty() && document == null;
+        if (source == null || nothing) {
             throw new DeskRefusal(
-                    ProblemKind.BAD_INPUT, "Send 'source', and one of 'tables', 'routines' and 'statement'.");
+                    ProblemKind.BAD_INPUT,
+                    "Send 'source', and one of 'tables', 'routines', 'statement' and 'document'.");
         }
         if (tables.size() + routines.size() > MOST_OBJECTS) {
             throw new DeskRefusal(
@@ -157,8 +218,11 @@ class FirstTextsController {
                 reach(request.reads()),
                 reach(request.changes()),
                 tables.stream().map(FirstTextsController::table).toList(),
-                routines,
-                statements);
+                routines.stream()
+                        .map(name -> new DraftChoices.RoutineChoice(name, known(request.results(), name)))
+                        .toList(),
+                statements,
+                document);
     }
 
     private static List<DraftChoices.StatementChoice> statements(@Nullable StatementView view) {

@@ -3,6 +3,7 @@ package tidybridge.service.desk;
 import jakarta.servlet.http.HttpServletRequest;
 import java.time.Clock;
 import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
@@ -22,9 +23,12 @@ import tidybridge.records.LiveMoved;
 import tidybridge.records.Publisher;
 import tidybridge.records.Records;
 import tidybridge.records.Release;
+import tidybridge.records.Team;
+import tidybridge.service.OwnAddress;
 import tidybridge.service.access.DeskNeeds;
 import tidybridge.service.access.Visitor;
 import tidybridge.service.live.TextCompiler;
+import tidybridge.service.notice.TeamNews;
 import tidybridge.service.release.Objected;
 import tidybridge.service.release.Prospect;
 import tidybridge.service.release.Publishing;
@@ -36,9 +40,11 @@ class LiveReleasesController {
 
     private final Publishing publishing;
     private final Records records;
+    private final TeamNews news;
     private final Clock clock;
 
-    LiveReleasesController(Publishing publishing, Records records, Clock clock) {
+    LiveReleasesController(Publishing publishing, Records records, TeamNews news, Clock clock) {
+        this.news = news;
         this.publishing = publishing;
         this.records = records;
         this.clock = clock;
@@ -92,6 +98,7 @@ class LiveReleasesController {
         } catch (LiveMoved e) {
             throw ReleaseWords.moved(e);
         }
+        news.tell(Map.of(name, news.concerned(name)), OwnAddress.of(http));
         Release live = prospect.live();
         return ResponseEntity.ok(new RevertedView(
                 name,
@@ -138,11 +145,13 @@ class LiveReleasesController {
                     ProblemKind.CONFLICT,
                     name + " " + live.version() + " is live, and not " + version + ". Nothing was changed.");
         }
+        List<Team> concerned = news.concerned(name);
         try {
             publishing.retire(live, why, by(http));
         } catch (LiveMoved e) {
             throw ReleaseWords.moved(e);
         }
+        news.tell(Map.of(name, concerned), OwnAddress.of(http));
         return new RetiredView(name, major, live.version().toString());
     }
 

@@ -16,7 +16,7 @@ import tidybridge.core.problem.ProblemKind;
 import tidybridge.service.access.DeskOpen;
 
 /**
- * Pages beside the APIs: the console's own addresses, the explanations of problems and findings, the schemas of the text files, and the
+ * Pages beside the APIs: the console's own addresses, the explanations of findings, the schemas of the text files, and the
  * management API's description.
  */
 @Controller
@@ -32,6 +32,7 @@ class PagesController {
         "/drafts/**",
         "/reviews",
         "/reviews/**",
+        "/requests",
         "/sources",
         "/sources/**",
         "/workbench",
@@ -42,14 +43,6 @@ class PagesController {
     })
     String console() {
         return "forward:/index.html";
-    }
-
-    @GetMapping(value = "/problems/{label}", produces = MediaType.TEXT_PLAIN_VALUE)
-    @ResponseBody
-    String problem(@PathVariable("label") String label) {
-        return ProblemKind.labelled(label)
-                .map(kind -> kind.title() + " (" + kind.status() + ")\n\n" + kind.meaning() + "\n")
-                .orElseThrow(() -> new DeskRefusal(ProblemKind.ROUTE_UNKNOWN, "There is no problem of that name."));
     }
 
     @GetMapping(value = "/findings/{label}", produces = "text/markdown;charset=UTF-8")

@@ -17,6 +17,7 @@ import tidybridge.core.problem.ProblemKind;
 import tidybridge.service.access.Credentials;
 import tidybridge.service.access.DeskOpen;
 import tidybridge.service.access.ProviderSignIn;
+import tidybridge.service.access.SessionCookies;
 import tidybridge.service.access.SignIns;
 import tidybridge.service.run.Refusal;
 
@@ -57,7 +58,7 @@ class ProviderController {
             return to(begun.address())
                     .header(
                             HttpHeaders.SET_COOKIE,
-                            SessionsController.cookie(COOKIE, begun.cookie(), ProviderSignIn.PATIENCE, http, "Lax"))
+                            SessionCookies.cookie(COOKIE, begun.cookie(), ProviderSignIn.PATIENCE, http, "Lax"))
                     .build();
         } catch (Refusal e) {
             return told(e);
@@ -76,9 +77,9 @@ class ProviderController {
             return to(URI.create("/modules"))
                     .header(
                             HttpHeaders.SET_COOKIE,
-                            SessionsController.cookie(
+                            SessionCookies.cookie(
                                     Credentials.COOKIE, opened.secret(), SignIns.CONSOLE_LIFE, http, "Strict"))
-                    .header(HttpHeaders.SET_COOKIE, SessionsController.cookie(COOKIE, "", Duration.ZERO, http, "Lax"))
+                    .header(HttpHeaders.SET_COOKIE, SessionCookies.cookie(COOKIE, "", Duration.ZERO, http, "Lax"))
                     .build();
         } catch (Refusal e) {
             return told(e);
@@ -105,6 +106,6 @@ class ProviderController {
     }
 
     private static @Nullable String kept(HttpServletRequest http) {
-        return SessionsController.cookieOf(http, COOKIE);
+        return SessionCookies.read(http, COOKIE);
     }
 }

@@ -3,8 +3,10 @@ package tidybridge.service.desk;
 import jakarta.servlet.http.HttpServletRequest;
 import java.time.Clock;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
@@ -29,7 +31,9 @@ import tidybridge.records.Published;
 import tidybridge.records.Publisher;
 import tidybridge.records.Records;
 import tidybridge.records.Release;
+import tidybridge.records.Team;
 import tidybridge.records.VersionTaken;
+import tidybridge.service.OwnAddress;
 import tidybridge.service.access.AccessChanges;
 import tidybridge.service.access.DeskNeeds;
 import tidybridge.service.access.LiveAccess;
@@ -41,6 +45,7 @@ import tidybridge.service.desk.ReleaseViews.ReleaseView;
 import tidybridge.service.live.LiveModule;
 import tidybridge.service.live.LiveModules;
 import tidybridge.service.live.TextCompiler;
+import tidybridge.service.notice.TeamNews;
 import tidybridge.service.release.DriftWatch;
 import tidybridge.service.release.FindingNote;
 import tidybridge.service.release.Objected;
@@ -64,6 +69,7 @@ class ReleasesController {
     private final DriftWatch drift;
     private final LiveAccess access;
     private final AccessChanges changes;
+    private final TeamNews news;
     private final Clock clock;
 
     ReleasesController(
@@ -74,7 +80,9 @@ class ReleasesController {
             DriftWatch drift,
             LiveAccess access,
             AccessChanges changes,
+            TeamNews news,
             Clock clock) {
+        this.news = news;
         this.access = access;
         this.changes = changes;
         this.publishing = publishing;
@@ -196,6 +204,7 @@ class ReleasesController {
             if (roles != null) {
                 changes.takeRoles(workspace, roles, changed, visitor);
             }
+            tellTeams(prospects, published, http);
             return ResponseEntity.ok(new PublishedViews(views(prospects, published), changed));
         } catch (Objected e) {
             return objected(e);
@@ -204,6 +213,17 @@ class ReleasesController {
         } catch (LiveMoved e) {
             throw ReleaseWords.moved(e);
         }
+    }
+
+    private void tellTeams(List<Prospect> prospects, List<Published> published, HttpServletRequest http) {
+        Map<String, List<Team>> concerned = new LinkedHashMap<>();
+        for (int i = 0; i < published.size(); i++) {
+            if (published.get(i).outcome() != Published.Outcome.UNCHANGED) {
+                String module = prospects.get(i).contract().module();
+                concerned.put(module, news.concerned(module));
+            }
+        }
+        news.tell(concerned, OwnAddress.of(http));
     }
 
     /** The text of a review, or those of the request. */

@@ -2,7 +2,6 @@ package tidybridge.service.desk;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
 import com.fasterxml.jackson.annotation.JsonProperty;
-import jakarta.servlet.http.Cookie;
 import jakarta.servlet.http.HttpServletRequest;
 import java.time.Duration;
 import java.time.Instant;
@@ -10,7 +9,6 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
-import org.springframework.http.ResponseCookie;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -27,11 +25,11 @@ import tidybridge.core.problem.ProblemKind;
 import tidybridge.records.Session;
 import tidybridge.records.SignInCodes;
 import tidybridge.service.access.Administrator;
-import tidybridge.service.access.Credentials;
 import tidybridge.service.access.DeskNeeds;
 import tidybridge.service.access.DeskOpen;
 import tidybridge.service.access.DeskPrivileges;
 import tidybridge.service.access.LiveAccess;
+import tidybridge.service.access.SessionCookies;
 import tidybridge.service.access.SignIns;
 import tidybridge.service.access.Visitor;
 import tidybridge.service.desk.AccessViews.SessionView;
@@ -42,11 +40,6 @@ import tidybridge.service.run.Refusal;
 @RestController
 @RequestMapping("/desk")
 class SessionsController {
-
-    /** What a browser keeps so that it is known as the person's own. */
-    private static final String DEVICE_COOKIE = "tidy_device";
-
-    private static final Duration DEVICE_LIFE = Duration.ofDays(180);
 
     private final Administrator administrator;
     private final SignIns signIns;
@@ -75,7 +68,17 @@ class SessionsController {
             @Nullable String factor,
             @Nullable Place place) {}
 
-    record CodeView(String code, long validSeconds) {}
+    /**
+     * The code of a link.
+     *
+     * @param path where the link leads, below the service's address
+     */
+    record CodeView(String code, String path, long validSeconds) {
+
+        static CodeView of(String code, boolean ofTeam, Duration life) {
+            return new CodeView(code, (ofTeam ? "/team/password?code=" : "/sign-in#") + code, life.toSeconds());
+        }
+    }
 
     record CodeRequest(@Nullable String code) {}
 
@@ -99,14 +102,8 @@ class SessionsController {
             String name = session.person() == null ? "administrator" : session.person();
             return ResponseEntity.ok(new TokenView(opened.secret(), name, session.endsAt()));
         }
-        ResponseEntity.HeadersBuilder<?> answer = ResponseEntity.noContent()
-                .header(
-                        HttpHeaders.SET_COOKIE,
-                        cookie(Credentials.COOKIE, opened.secret(), SignIns.CONSOLE_LIFE, http));
-        if (session.person() != null) {
-            answer.header(
-                    HttpHeaders.SET_COOKIE, cookie(DEVICE_COOKIE, signIns.device(session.person()), DEVICE_LIFE, http));
-        }
+        ResponseEntity.HeadersBuilder<?> answer = ResponseEntity.noContent();
+        SessionCookies.of(opened, signIns, http).forEach(cookie -> answer.header(HttpHeaders.SET_COOKIE, cookie));
         return answer.build();
     }
 
@@ -119,7 +116,7 @@ class SessionsController {
         if (signIn.name() != null) {
             String password = signIn.password() == null ? "" : signIn.password();
             return signIns.byPassword(
-                    new SignIns.Shown(signIn.name(), password, signIn.factor(), cookieOf(http, DEVICE_COOKIE), address),
+                    new SignIns.Shown(signIn.name(), password, signIn.factor(), SessionCookies.device(http), address),
                     kind);
         }
         if (signIn.token() == null || !administrator.is(signIn.token().strip())) {
@@ -129,19 +126,6 @@ class SessionsController {
                             + Administrator.FILE + ".");
         }
         return signIns.byAdministrator(kind, address);
-    }
-
-    /** The value of a cookie; null for none. */
-    static @Nullable String cookieOf(HttpServletRequest http, String name) {
-        Cookie[] cookies = http.getCookies();
-        if (cookies != null) {
-            for (Cookie cookie : cookies) {
-                if (cookie.getName().equals(name)) {
-                    return cookie.getValue();
-                }
-            }
-        }
-        return null;
     }
 
     /** Somebody's own sessions, or those of everybody. */
@@ -189,7 +173,7 @@ class SessionsController {
             signIns.end(session, visitor);
         }
         return ResponseEntity.noContent()
-                .header(HttpHeaders.SET_COOKIE, cookie(Credentials.COOKIE, "", Duration.ZERO, http))
+                .header(HttpHeaders.SET_COOKIE, SessionCookies.ended(http))
                 .build();
     }
 
@@ -201,7 +185,7 @@ class SessionsController {
         if (visitor.caller().privileges() != Holdings.ALL) {
             throw new Refusal(ProblemKind.NOT_ALLOWED, "Only an administrator makes a link that signs one in.");
         }
-        return new CodeView(signIns.code(null, visitor), SignIns.LINK_LIFE.toSeconds());
+        return CodeView.of(signIns.code(null, visitor), false, SignIns.LINK_LIFE);
     }
 
     /** Looks at a link's code without using it up. */
@@ -213,25 +197,5 @@ class SessionsController {
             throw SignIns.usedLink();
         }
         return new CodeLookView(code.person());
-    }
-
-    private static String cookie(String name, String value, Duration life, HttpServletRequest http) {
-        return cookie(name, value, life, http, "Strict");
-    }
-
-    /**
-     * The value of {@code Set-Cookie}.
-     *
-     * @param site when a browser sends it along with requests that other pages make: {@code Strict} for never, {@code Lax} for links
-     */
-    static String cookie(String name, String value, Duration life, HttpServletRequest http, String site) {
-        return ResponseCookie.from(name, value)
-                .httpOnly(true)
-                .secure(http.isSecure())
-                .sameSite(site)
-                .path("/")
-                .maxAge(life)
-                .build()
-                .toString();
     }
 }

@@ -3,12 +3,11 @@ package tidybridge.service.gateway;
 import jakarta.servlet.http.HttpServletRequest;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
-import tidybridge.core.access.AddressList;
-import tidybridge.core.access.Holdings;
 import tidybridge.core.access.Needs;
 import tidybridge.core.bind.Caller;
 import tidybridge.service.access.Gatekeeper;
 import tidybridge.service.live.LiveModule;
+import tidybridge.service.live.Onlooker;
 import tidybridge.service.run.Refusal;
 import tidybridge.service.traffic.CallRecord;
 
@@ -64,36 +63,33 @@ final class Arrival {
         return needs.open() || needs.areMetBy(caller().privileges());
     }
 
-    private boolean comesFromAllowed(LiveModule module) {
-        AddressList addresses = module.admission().addresses();
-        return addresses == AddressList.EVERYWHERE || addresses.contains(request.getRemoteAddr());
-    }
-
-    private boolean comesProtected(LiveModule module) {
-        return !module.admission().tls() || request.isSecure();
-    }
-
     private void admit(LiveModule module) throws Refusal {
-        if (!comesFromAllowed(module)) {
+        if (!Onlooker.comesFromAllowed(module, request)) {
             throw MissingAccess.from(request.getRemoteAddr(), module);
         }
-        if (!comesProtected(module)) {
+        if (!Onlooker.comesProtected(module, request)) {
             throw MissingAccess.unprotected(module, request.getHeader("Authorization") != null);
         }
     }
 
     /** True when something of a module may be called from here, so that it may be known. */
     boolean sees(LiveModule module) {
-        return comesFromAllowed(module) && comesProtected(module) && holdsSomeOf(module);
+        return onlooker().calls(module);
     }
 
-    private boolean holdsSomeOf(LiveModule module) {
-        for (Needs needs : module.needs()) {
-            if (meets(needs)) {
-                return true;
-            }
+    private Onlooker onlooker() {
+        return new Onlooker(caller(), request);
+    }
+
+    /**
+     * Lets the request read a module's reference, which may be shown to more than those who may call it.
+     *
+     * @throws Refusal as for whoever may not see it
+     */
+    void read(LiveModule module) throws Refusal {
+        if (!onlooker().reads(module)) {
+            see(module);
         }
-        return module.needs().isEmpty() && caller().privileges() == Holdings.ALL;
     }
 
     /**
@@ -103,7 +99,7 @@ final class Arrival {
      */
     void see(LiveModule module) throws Refusal {
         admit(module);
-        if (!holdsSomeOf(module)) {
+        if (!onlooker().holdsSomeOf(module)) {
             throw MissingAccess.toModule(caller(), module);
         }
     }
@@ -115,7 +111,7 @@ final class Arrival {
      */
     void seeOneOf(List<LiveModule> modules) throws Refusal {
         for (LiveModule module : modules) {
-            if (sees(module)) {
+            if (onlooker().reads(module)) {
                 return;
             }
         }

@@ -8,7 +8,8 @@ import org.jooq.exception.DataAccessException;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.core.reference.ModuleNews;
 import tidybridge.core.reference.NewsPage;
-import tidybridge.service.live.LiveModules;
+import tidybridge.service.OwnAddress;
+import tidybridge.service.live.News;
 import tidybridge.service.live.Target;
 import tidybridge.service.run.Refusal;
 
@@ -17,30 +18,25 @@ final class ChangesCall {
 
     private ChangesCall() {}
 
-    static void run(
-            Target.Changes target,
-            LiveModules modules,
-            HttpServletRequest request,
-            HttpServletResponse response,
-            boolean head)
+    static void run(Target.Changes target, News news, HttpServletRequest request, HttpServletResponse response)
             throws Refusal, IOException {
-        ModuleNews news = news(target, modules);
-        String origin = ReferenceCall.origin(request);
-        String text = target.atom() ? NewsPage.atom(news, origin) : NewsPage.html(news, origin);
+        ModuleNews told = told(target, news);
+        String origin = OwnAddress.of(request);
+        String text = target.atom() ? NewsPage.atom(told, origin) : NewsPage.html(told, origin);
         if (!target.atom()) {
             response.setHeader("Content-Security-Policy", "default-src 'none'; style-src 'unsafe-inline'");
         }
-        ReferenceCall.send(
+        WholeAnswer.send(
                 text.getBytes(StandardCharsets.UTF_8),
                 target.atom() ? "application/atom+xml;charset=utf-8" : "text/html;charset=utf-8",
+                "no-cache",
                 request,
-                response,
-                head);
+                response);
     }
 
-    private static ModuleNews news(Target.Changes target, LiveModules modules) throws Refusal {
+    private static ModuleNews told(Target.Changes target, News news) throws Refusal {
         try {
-            return modules.news(target.module().release().module());
+            return news.of(target.module().release().module());
         } catch (DataAccessException e) {
             throw new Refusal(
                     ProblemKind.SOURCE_UNAVAILABLE, "What changed cannot be read at the moment; try again later.");

@@ -4,6 +4,7 @@ import java.time.Duration;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import tidybridge.core.condition.Condition;
+import tidybridge.core.condition.ConditionKind;
 import tidybridge.engine.SourceFailure;
 import tidybridge.service.capacity.LineLimit;
 
@@ -35,26 +36,19 @@ final class FailureLog {
         }
         Condition condition = e.condition();
         switch (condition.kind()) {
-            case UNREACHABLE, TIMED_OUT, ROWS_BUSY, OUTCOME_UNKNOWN ->
-                LOG.warn(SAID, label, e.getMessage(), condition.sqlState(), condition.number(), request);
-            case DUPLICATE,
-                    STILL_REFERRED_TO,
-                    REFERENCE_MISSING,
-                    CHECK_FAILED,
-                    VALUE_MISSING,
-                    TOO_LONG,
-                    OUT_OF_RANGE,
-                    WRONG_FORM,
-                    SIGNALLED ->
+            case ConditionKind kind
+            when kind.blamesValues() ->
                 LOG.info(
                         "{}: refused by {} (SQLSTATE {}, {}) [request {}]",
                         label,
-                        condition.kind(),
+                        kind,
                         condition.sqlState(),
                         condition.number(),
                         request);
-            case DENIED, OTHER ->
-                LOG.error(SAID, label, e.getMessage(), condition.sqlState(), condition.number(), request);
+            case UNREACHABLE, TIMED_OUT, ROWS_BUSY, OUTCOME_UNKNOWN ->
+                LOG.warn(SAID, label, e.getMessage(), condition.sqlState(), condition.number(), request);
+            // what was kept although the call failed is for somebody to look at
+            default -> LOG.error(SAID, label, e.getMessage(), condition.sqlState(), condition.number(), request);
         }
     }
 }

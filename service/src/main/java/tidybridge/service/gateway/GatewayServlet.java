@@ -138,8 +138,8 @@ public final class GatewayServlet extends HttpServlet {
             throw refusal(new UnknownAddress(live, path.substring(PREFIX)), module, arrival);
         }
         switch (target) {
-            case Target.Reference reference -> reference(reference, arrival, request, response, head);
-            case Target.Changes changes -> changes(changes, arrival, request, response, head);
+            case Target.Reference reference -> reference(reference, arrival, request, response);
+            case Target.Changes changes -> changes(changes, arrival, request, response);
             case Target.Operations operations -> {
                 RunnableOperation operation = operation(operations, arrival, request, response, record);
                 if (operation != null) {
@@ -156,28 +156,20 @@ public final class GatewayServlet extends HttpServlet {
     }
 
     private static void reference(
-            Target.Reference reference,
-            Arrival arrival,
-            HttpServletRequest request,
-            HttpServletResponse response,
-            boolean head)
+            Target.Reference reference, Arrival arrival, HttpServletRequest request, HttpServletResponse response)
             throws Refusal, IOException {
-        arrival.see(reference.module());
+        arrival.read(reference.module());
         if (isRead(request, response)) {
-            ReferenceCall.run(reference, request, response, head);
+            ReferenceCall.run(reference, request, response);
         }
     }
 
     private void changes(
-            Target.Changes changes,
-            Arrival arrival,
-            HttpServletRequest request,
-            HttpServletResponse response,
-            boolean head)
+            Target.Changes changes, Arrival arrival, HttpServletRequest request, HttpServletResponse response)
             throws Refusal, IOException {
         arrival.seeOneOf(changes.all());
         if (isRead(request, response)) {
-            ChangesCall.run(changes, modules, request, response, head);
+            ChangesCall.run(changes, modules.news(), request, response);
         }
     }
 

@@ -3,12 +3,15 @@ package tidybridge.service.live;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
-import java.util.Optional;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.access.AddressList;
 import tidybridge.core.access.Admission;
 import tidybridge.core.access.Needs;
 import tidybridge.core.contract.Contract;
+import tidybridge.core.contract.OperationTerms;
+import tidybridge.core.definition.Deprecation;
+import tidybridge.core.definition.Listing;
 import tidybridge.core.definition.ModuleDefinition;
 import tidybridge.core.finding.Finding;
 import tidybridge.core.plan.ModulePlan;
@@ -19,8 +22,7 @@ import tidybridge.records.Release;
  * A live release and what became of compiling it.
  *
  * @param identity {@code moorings/v1}
- * @param needs what its operations ask of their callers, each once, whether or not they can be served; who meets one may know of the module
- * @param admission from where, how and how often it may be called
+ * @param said what its text says to those who do not call it yet, whether or not it can be served
  * @param plan null while it cannot be served
  * @param source null while it cannot be served
  * @param trouble one sentence for the owner that says why it cannot be served; null when it is
@@ -29,8 +31,7 @@ import tidybridge.records.Release;
 public record LiveModule(
         Release release,
         String identity,
-        List<Needs> needs,
-        Admission admission,
+        Said said,
         @Nullable ModulePlan plan,
         @Nullable Source source,
         @Nullable ReferenceFiles reference,
@@ -41,7 +42,6 @@ public record LiveModule(
     private static final String BEING_COMPILED = "It is being compiled, since the service has just started.";
 
     public LiveModule {
-        needs = List.copyOf(needs);
         findings = List.copyOf(findings);
     }
 
@@ -55,8 +55,7 @@ public record LiveModule(
         return new LiveModule(
                 release,
                 identity(release),
-                plan.needs().distinct().toList(),
-                plan.admission(),
+                Said.of(plan),
                 plan,
                 source,
                 new ReferenceFiles(plan.basePath(), promised),
@@ -79,23 +78,85 @@ public record LiveModule(
      * @param said who may call from where, as its text says, as far as it can be read
      */
     static LiveModule unfit(Release release, Said said, String trouble, List<Finding> findings) {
-        return new LiveModule(
-                release, identity(release), said.needs(), said.admission(), null, null, null, trouble, findings);
+        return new LiveModule(release, identity(release), said, null, null, null, trouble, findings);
     }
 
     /** It was live when the service started, and is compiled at the latest when its first caller comes. */
     static LiveModule pending(Release release) {
-        return unfit(release, Said.of(Optional.empty()), BEING_COMPILED, List.of());
+        return unfit(release, Said.unknown(release), BEING_COMPILED, List.of());
     }
 
-    /** What a text says of its callers. */
-    record Said(List<Needs> needs, Admission admission) {
+    /**
+     * What a module says of itself to those who do not call it yet.
+     *
+     * @param needs what its operations ask of their callers, each once; who meets one may know of the module
+     * @param admission from where, how and how often it may be called
+     * @param deprecated null while callers may begin to use it
+     */
+    public record Said(
+            String title,
+            @Nullable String about,
+            Listing listing,
+            List<Needs> needs,
+            Admission admission,
+            @Nullable Deprecation deprecated) {
 
-        static Said of(Optional<ModuleDefinition> definition) {
-            return new Said(
-                    definition.map(module -> module.needs().distinct().toList()).orElse(List.of()),
-                    definition.map(ModuleDefinition::admission).orElse(Admission.USUAL));
+        public Said {
+            needs = List.copyOf(needs);
         }
+
+        static Said of(ModulePlan plan) {
+            return new Said(
+                    plan.title(),
+                    plan.about(),
+                    plan.listing(),
+                    plan.needs().distinct().toList(),
+                    plan.admission(),
+                    plan.deprecated());
+        }
+
+        static Said of(ModuleDefinition module) {
+            return new Said(
+                    module.title(),
+                    module.about(),
+                    module.listing(),
+                    module.needs().distinct().toList(),
+                    module.admission(),
+                    module.deprecated());
+        }
+
+        /** Of what was live once; only from where and how it was called is told of its admission. */
+        static Said of(Contract contract) {
+            return new Said(
+                    contract.title(),
+                    contract.about(),
+                    contract.found(),
+                    contract.operations().stream()
+                            .map(OperationTerms::needs)
+                            .distinct()
+                            .toList(),
+                    new Admission(
+                            AddressList.of(contract.admission().addresses()),
+                            contract.admission().tls(),
+                            null,
+                            null),
+                    contract.deprecated());
+        }
+
+        /** Where nothing can be read: holders of every privilege alone may know of it. */
+        static Said unknown(Release release) {
+            return new Said(release.module(), null, Listing.USUAL, List.of(), Admission.USUAL, null);
+        }
+    }
+
+    /** What its operations ask of their callers, each once, whether or not they can be served; who meets one may know of the module. */
+    public List<Needs> needs() {
+        return said.needs();
+    }
+
+    /** From where, how and how often it may be called. */
+    public Admission admission() {
+        return said.admission();
     }
 
     /**
@@ -108,8 +169,7 @@ public record LiveModule(
         return new LiveModule(
                 release,
                 identity,
-                needs,
-                admission,
+                said,
                 plan,
                 source,
                 reference,
@@ -161,7 +221,7 @@ public record LiveModule(
     LiveModule with(Finding finding) {
         List<Finding> more = new ArrayList<>(findings);
         more.add(finding);
-        return new LiveModule(release, identity, needs, admission, plan, source, reference, trouble, more);
+        return new LiveModule(release, identity, said, plan, source, reference, trouble, more);
     }
 
     static String identity(Release release) {

@@ -21,7 +21,6 @@ import tidybridge.core.page.Continuation;
 import tidybridge.core.plan.ModulePlan;
 import tidybridge.core.plan.OperationIds;
 import tidybridge.core.plan.OperationPlan;
-import tidybridge.core.reference.ModuleNews;
 import tidybridge.engine.Source;
 import tidybridge.engine.SourceSettings;
 import tidybridge.engine.Sources;
@@ -74,7 +73,7 @@ public final class LiveModules implements AutoCloseable {
             MaskKey maskKey,
             Clock clock) {
         this.promises = new Promises(records, sources, clock);
-        this.news = new News(records);
+        this.news = new News(records, this::now);
         this.others = new OtherNodes(this, records);
         this.records = records;
         this.sources = sources;
@@ -197,13 +196,9 @@ public final class LiveModules implements AutoCloseable {
         return plan == null ? Map.of() : OperationIds.of(plan).byLabel();
     }
 
-    /** What happened to a module, by its name. */
-    public ModuleNews news(String module) {
-        return news.of(
-                module,
-                inPlace.live().modules().stream()
-                        .filter(one -> one.release().module().equals(module))
-                        .toList());
+    /** What happened to modules. */
+    public News news() {
+        return news;
     }
 
     /** An operation of a compiled module, ready to be run without being published. */

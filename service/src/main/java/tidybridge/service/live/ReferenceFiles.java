@@ -1,5 +1,6 @@
 package tidybridge.service.live;
 
+import java.lang.ref.SoftReference;
 import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
@@ -9,7 +10,9 @@ import java.util.function.Supplier;
 import java.util.zip.CRC32C;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.contract.Contract;
+import tidybridge.core.directory.ModuleIndex;
 import tidybridge.core.reference.OpenApi;
+import tidybridge.core.reference.ReferenceText;
 
 /** The reference of one release, written of what it promises when it is first asked for, and then kept. Thread-safe. */
 public final class ReferenceFiles {
@@ -18,6 +21,8 @@ public final class ReferenceFiles {
     private final Supplier<Contract> contract;
     private volatile @Nullable File json;
     private volatile @Nullable File yaml;
+    private volatile @Nullable ModuleIndex index;
+    private volatile SoftReference<ReferenceText> text = new SoftReference<>(null);
 
     /**
      * Writes the reference of a release.
@@ -92,6 +97,26 @@ public final class ReferenceFiles {
             sum.update(bytes);
             return "\"" + Long.toHexString(sum.getValue()) + "-" + bytes.length + "\"";
         }
+    }
+
+    /** The words that it is found by. */
+    public ModuleIndex index() {
+        ModuleIndex known = index;
+        if (known == null) {
+            known = ModuleIndex.of(contract.get());
+            index = known;
+        }
+        return known;
+    }
+
+    /** The same in words, for pages; given up when memory is short. */
+    public ReferenceText text() {
+        ReferenceText known = text.get();
+        if (known == null) {
+            known = ReferenceText.of(contract.get());
+            text = new SoftReference<>(known);
+        }
+        return known;
     }
 
     public File json() {

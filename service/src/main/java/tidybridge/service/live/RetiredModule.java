@@ -2,10 +2,7 @@ package tidybridge.service.live;
 
 import java.util.List;
 import org.jspecify.annotations.Nullable;
-import tidybridge.core.access.AddressList;
-import tidybridge.core.access.Admission;
 import tidybridge.core.contract.Contract;
-import tidybridge.core.contract.OperationTerms;
 import tidybridge.records.Release;
 import tidybridge.records.Retirement;
 
@@ -24,18 +21,7 @@ public record RetiredModule(
      * @param contract what it promised; null where that is not known, so that only holders of every privilege are told
      */
     static RetiredModule of(Retirement retirement, Release release, @Nullable Contract contract) {
-        LiveModule.Said said = contract == null
-                ? new LiveModule.Said(List.of(), Admission.USUAL)
-                : new LiveModule.Said(
-                        contract.operations().stream()
-                                .map(OperationTerms::needs)
-                                .distinct()
-                                .toList(),
-                        new Admission(
-                                AddressList.of(contract.admission().addresses()),
-                                contract.admission().tls(),
-                                null,
-                                null));
+        LiveModule.Said said = contract == null ? LiveModule.Said.unknown(release) : LiveModule.Said.of(contract);
         return new RetiredModule(
                 retirement,
                 LiveModule.unfit(release, said, "It is retired.", List.of()),

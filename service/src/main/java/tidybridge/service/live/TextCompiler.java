@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.locks.ReentrantLock;
 import java.util.function.Function;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
@@ -38,7 +39,11 @@ public final class TextCompiler {
     /** How old a catalog may be that something is held against. */
     private static final Duration FRESH = Duration.ofSeconds(3);
 
+    /** Characters of a text that is large. */
+    private static final int LARGE = 128 * 1024;
+
     private final Sources sources;
+    private final ReentrantLock readingLarge = new ReentrantLock();
 
     public TextCompiler(Sources sources) {
         this.sources = sources;
@@ -62,7 +67,7 @@ public final class TextCompiler {
      * @throws Source.Unreachable when the source does not answer
      */
     public Compiled compile(ModuleText text) {
-        return compile(text, Compiler::compile, UnaryOperator.identity());
+        return compile(text, Compiler::compile, UnaryOperator.identity(), FRESH);
     }
 
     /**
@@ -78,7 +83,7 @@ public final class TextCompiler {
                 findings,
                 new Compiler.Known(
                         published.apply(module.name() + "/v" + module.version().major()), roles));
-        return compile(text, replacing, UnaryOperator.identity());
+        return compile(text, replacing, UnaryOperator.identity(), Duration.ZERO);
     }
 
     /**
@@ -88,28 +93,44 @@ public final class TextCompiler {
      * @throws Source.Unreachable when the source does not answer
      */
     public Compiled compile(ModuleText text, UnaryOperator<ModuleDefinition> narrowing) {
-        return compile(text, Compiler::compile, narrowing);
+        return compile(text, Compiler::compile, narrowing, FRESH);
     }
 
-    /** Before a text is refused, or its author troubled, for what an old catalog says, the catalog is read anew: once. */
-    private Compiled compile(ModuleText text, Way way, UnaryOperator<ModuleDefinition> narrowing) {
+    /**
+     * Before a text is refused, or its author troubled, for what an old catalog says, the catalog is read anew: once.
+     *
+     * @param age how old a catalog is at least that is read anew; zero where a wrong answer would keep something from being published
+     */
+    private Compiled compile(ModuleText text, Way way, UnaryOperator<ModuleDefinition> narrowing, Duration age) {
         Compiled compiled = compileOnce(text, way, narrowing);
         boolean held = compiled.findings().stream()
                 .anyMatch(finding -> finding.code().comesFromContents() && finding.accepted() == null);
-        return held && readAnew(text) ? compileOnce(text, way, narrowing) : compiled;
+        return held && readAnew(text, age) ? compileOnce(text, way, narrowing) : compiled;
     }
 
-    private boolean readAnew(ModuleText text) {
+    private boolean readAnew(ModuleText text, Duration age) {
         return ModuleReader.read(text, new Findings())
                 .flatMap(definition -> sources.find(definition.source()))
-                .map(source -> source.catalog().refreshed(FRESH))
+                .map(source -> source.catalog().refreshed(age))
                 .orElse(false);
+    }
+
+    /** While a text is read it takes some hundred times its room, so that of several large ones only one is read at a time. */
+    private Optional<ModuleDefinition> read(ModuleText text, Findings findings) {
+        if (text.files().getOrDefault(ModuleText.MAIN, "").length() <= LARGE) {
+            return ModuleReader.read(text, findings);
+        }
+        readingLarge.lock();
+        try {
+            return ModuleReader.read(text, findings);
+        } finally {
+            readingLarge.unlock();
+        }
     }
 
     private Compiled compileOnce(ModuleText text, Way way, UnaryOperator<ModuleDefinition> narrowing) {
         Findings findings = new Findings();
-        Optional<ModuleDefinition> definition =
-                ModuleReader.read(text, findings).map(narrowing);
+        Optional<ModuleDefinition> definition = read(text, findings).map(narrowing);
         ModulePlan plan = null;
         if (definition.isPresent()) {
             Optional<Source> source = sources.find(definition.get().source());
@@ -189,7 +210,8 @@ public final class TextCompiler {
         LiveModule compile(Release release) {
             Optional<ModuleDefinition> definition = ModuleReader.read(release.text(), new Findings());
             String source = definition.map(ModuleDefinition::source).orElse("");
-            LiveModule.Said said = LiveModule.Said.of(definition);
+            LiveModule.Said said =
+                    definition.map(LiveModule.Said::of).orElseGet(() -> LiveModule.Said.unknown(release));
             if (silent.contains(source)) {
                 return LiveModule.waiting(release, said);
             }
@@ -203,7 +225,7 @@ public final class TextCompiler {
 
     private LiveModule compiled(Release release, LiveModule.Said said, Promises promises) {
         try {
-            Compiled compiled = compile(release.text(), Compiler::compileReleased, UnaryOperator.identity());
+            Compiled compiled = compile(release.text(), Compiler::compileReleased, UnaryOperator.identity(), FRESH);
             ModulePlan plan = compiled.plan();
             return plan == null
                     ? unfit(release, said, compiled)

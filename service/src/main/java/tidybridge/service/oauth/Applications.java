@@ -50,7 +50,7 @@ final class Applications implements RegisteredClientRepository {
         if (client == null || client.disabled()) {
             return null;
         }
-        Holdings holdings = book.holdings(client.roles());
+        Holdings holdings = book.holdings(client);
         return RegisteredClient.withId(name)
                 .clientId(name)
                 .clientSecret(name)

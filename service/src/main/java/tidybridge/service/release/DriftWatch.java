@@ -62,6 +62,7 @@ public final class DriftWatch implements AutoCloseable {
     private final LiveModules modules;
     private final TextCompiler compiler;
     private final Records records;
+    private final Examples examples;
     private final Clock clock;
     private final Duration every;
     private final AtomicLong begun = new AtomicLong();
@@ -76,10 +77,17 @@ public final class DriftWatch implements AutoCloseable {
      *
      * @param every how long between two looks; zero to look only when somebody asks
      */
-    public DriftWatch(LiveModules modules, TextCompiler compiler, Records records, Clock clock, Duration every) {
+    public DriftWatch(
+            LiveModules modules,
+            TextCompiler compiler,
+            Records records,
+            Examples examples,
+            Clock clock,
+            Duration every) {
         this.modules = modules;
         this.compiler = compiler;
         this.records = records;
+        this.examples = examples;
         this.clock = clock;
         this.every = every;
         others.scheduleWithFixedDelay(this::takeOverQuietly, 0, TAKEN_OVER_SECONDS, TimeUnit.SECONDS);
@@ -138,6 +146,7 @@ public final class DriftWatch implements AutoCloseable {
             }
         }
         records.drift().forgetOthers();
+        examples.forgetOthers();
     }
 
     /** What was found last of everything that is live, whichever node looked. */
@@ -195,6 +204,7 @@ public final class DriftWatch implements AutoCloseable {
         ModulePlan plan = compiled.plan();
         if (plan != null) {
             addPromises(Contract.read(kept.contract()), Contract.of(plan), notes);
+            notes.addAll(examples.recheck(module));
         }
         Drift before = of(module);
         Drift now = new Drift(module.identity(), module.release().id(), clock.instant(), new ArrayList<>(notes));

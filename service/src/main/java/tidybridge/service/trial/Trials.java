@@ -144,7 +144,8 @@ public final class Trials {
                             operation.method().isSafe() && operation.reply().tagged())
                     .filter(operation -> !operations.contains(operation))
                     .forEach(kept::add);
-            return route.with(kept);
+            return route.with(
+                    kept.stream().map(OperationDefinition::withoutPromise).toList());
         }
 
         boolean isMeant(Method method) {

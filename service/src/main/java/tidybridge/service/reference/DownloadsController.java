@@ -1,0 +1,124 @@
+package tidybridge.service.reference;
+
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.util.stream.Collectors;
+import org.springframework.stereotype.Controller;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import tidybridge.core.contract.Contract;
+import tidybridge.core.reference.OlderOpenApi;
+import tidybridge.core.sample.CodeLanguage;
+import tidybridge.core.sample.SampleCall;
+import tidybridge.core.typed.TypeScriptClient;
+import tidybridge.service.OwnAddress;
+import tidybridge.service.live.LiveModule;
+import tidybridge.service.run.Refusal;
+
+/** Documents of a module beside its OpenAPI description, which is served with the module itself. */
+@Controller
+class DownloadsController {
+
+    /** Bytes of documents that are kept: one of a large module takes half a second to be made, and anybody may ask for it. */
+    private static final long MOST_KEPT = 16L * 1024 * 1024;
+
+    private final Site site;
+    private final References references;
+    private final Cache<Key, byte[]> kept = Caffeine.newBuilder()
+            .maximumWeight(MOST_KEPT)
+            .weigher((Key key, byte[] bytes) -> bytes.length)
+            .build();
+
+    /** A document of a release, which tells the address of the service. */
+    private record Key(long release, Kind kind, String origin) {}
+
+    private enum Kind {
+        CALLS,
+        OPENAPI_3_0,
+        SCHEMAS,
+        TYPESCRIPT
+    }
+
+    DownloadsController(Site site, References references) {
+        this.site = site;
+        this.references = references;
+    }
+
+    /** Every call of a module as a message of HTTP/1.1 (RFC 9112), as editors and tools for requests read them. */
+    @GetMapping("/reference/{module}/{major}/calls.http")
+    void calls(
+            @PathVariable("module") String name,
+            @PathVariable("major") String major,
+            HttpServletRequest request,
+            HttpServletResponse response)
+            throws IOException, Refusal {
+        send(Kind.CALLS, Site.TEXT, references.readable(name, major, site.onlooker(request)), request, response);
+    }
+
+    /** For generators that do not read OpenAPI 3.1. */
+    @GetMapping("/reference/{module}/{major}/openapi-3.0.json")
+    void older(
+            @PathVariable("module") String name,
+            @PathVariable("major") String major,
+            HttpServletRequest request,
+            HttpServletResponse response)
+            throws IOException, Refusal {
+        send(Kind.OPENAPI_3_0, Site.JSON, references.readable(name, major, site.onlooker(request)), request, response);
+    }
+
+    /** What travels, as JSON Schema 2020-12. */
+    @GetMapping("/reference/{module}/{major}/schemas.json")
+    void schemas(
+            @PathVariable("module") String name,
+            @PathVariable("major") String major,
+            HttpServletRequest request,
+            HttpServletResponse response)
+            throws IOException, Refusal {
+        LiveModule module = references.readable(name, major, site.onlooker(request));
+        send(Kind.SCHEMAS, "application/schema+json", module, request, response);
+    }
+
+    /** A typed client in one file. */
+    @GetMapping("/reference/{module}/{major}/client.ts")
+    void typeScript(
+            @PathVariable("module") String name,
+            @PathVariable("major") String major,
+            HttpServletRequest request,
+            HttpServletResponse response)
+            throws IOException, Refusal {
+        send(Kind.TYPESCRIPT, Site.TEXT, references.readable(name, major, site.onlooker(request)), request, response);
+    }
+
+    private void send(
+            Kind kind, String mediaType, LiveModule module, HttpServletRequest request, HttpServletResponse response)
+            throws IOException, Refusal {
+        Contract contract = References.promised(module);
+        String origin = OwnAddress.of(request);
+        byte[] bytes = kept.get(new Key(module.release().id(), kind, origin), key -> write(kind, contract, origin));
+        Site.send(bytes, mediaType, request, response);
+    }
+
+    private static byte[] write(Kind kind, Contract contract, String origin) {
+        return switch (kind) {
+            case TYPESCRIPT -> TypeScriptClient.text(contract, origin).getBytes(StandardCharsets.UTF_8);
+            case CALLS -> calls(contract, origin).getBytes(StandardCharsets.UTF_8);
+            case OPENAPI_3_0 -> OlderOpenApi.json(contract, origin);
+            case SCHEMAS ->
+                OlderOpenApi.schemas(contract, origin + "/reference/" + contract.identity() + "/schemas.json");
+        };
+    }
+
+    private static String calls(Contract contract, String origin) {
+        return contract.operations().stream()
+                .map(operation -> {
+                    String about = operation.about() == null ? operation.label() : operation.about();
+                    return "### " + about.replaceAll("\\R", " ") + "\n"
+                            + CodeLanguage.HTTP.write(SampleCall.of(contract, operation), origin);
+                })
+                .collect(Collectors.joining("\n"));
+    }
+}
