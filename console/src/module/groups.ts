@@ -13,14 +13,14 @@ const operationGroups: ReadonlyArray<readonly [string, readonly string[]]> = [
   ["Fields and formats", ["show", "fields", "names", "chosen-fields", "formats", "file", "reply", "promise"]],
   ["Freshness and preconditions", ["tag", "modified", "fresh", "precondition", "idempotency-key"]],
   ["Steps and changes", ["sql", "with", "changes", "results", "steps", "answered-by", "batch", "preview", "transaction", "isolation", "conditions"]],
-  ["Access and limits", ["needs", "public", "quota", "timeout"]],
+  ["Access and limits", ["needs", "public", "quota", "timeout", "assistants"]],
   ["Ends and accepted findings", ["deprecated", "accept"]],
 ];
 
 const moduleGroups: ReadonlyArray<readonly [string, readonly string[]]> = [
   ["What it is", ["module", "version", "title", "about", "source"]],
   ["How it is found", ["owner", "contact", "tags", "listed"]],
-  ["Access and limits", ["needs", "public", "addresses", "tls", "cross-origin", "quota", "review"]],
+  ["Access and limits", ["needs", "public", "addresses", "tls", "cross-origin", "quota", "review", "assistants"]],
   ["Usual for its operations", ["page", "timeout", "names", "chosen-fields", "formats", "conditions"]],
   ["Ends and accepted findings", ["deprecated", "accept"]],
 ];

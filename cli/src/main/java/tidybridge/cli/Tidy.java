@@ -72,6 +72,7 @@ public final class Tidy extends TidyCommand {
         COMMANDS.put("call", CallCommand::new);
         COMMANDS.put("source", SourceCommand::new);
         COMMANDS.put("reference", ReferenceCommand::new);
+        COMMANDS.put("tools", ToolsCommand::new);
         COMMANDS.put("console", ConsoleCommand::new);
         COMMANDS.put("sign-in", SignInCommand::new);
         COMMANDS.put("sign-out", SignOutCommand::new);

@@ -21,6 +21,7 @@ import org.springframework.core.Ordered;
 import org.springframework.web.filter.RequestContextFilter;
 import org.springframework.web.servlet.config.annotation.InterceptorRegistry;
 import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
+import tidybridge.records.Records;
 import tidybridge.service.access.AccessTokens;
 import tidybridge.service.access.Credentials;
 import tidybridge.service.access.DeskFilter;
@@ -31,6 +32,8 @@ import tidybridge.service.access.FrontDoor;
 import tidybridge.service.access.Gatekeeper;
 import tidybridge.service.access.HostNames;
 import tidybridge.service.access.LiveAccess;
+import tidybridge.service.assistant.AssistantServlet;
+import tidybridge.service.assistant.ToolCalls;
 import tidybridge.service.capacity.BytesInFlight;
 import tidybridge.service.gateway.GatewayServlet;
 import tidybridge.service.gateway.Repeats;
@@ -41,6 +44,7 @@ import tidybridge.service.oauth.TokenEndpoints;
 import tidybridge.service.quota.Quotas;
 import tidybridge.service.traffic.CallObserver;
 import tidybridge.service.transport.LiveTls;
+import tidybridge.service.trial.Trials;
 
 /** Puts together what answers HTTP: the gateway, the filters before it and before the management API, and the server around them. */
 @Configuration(proxyBeanMethods = false)
@@ -76,7 +80,7 @@ class WebWiring {
     }
 
     @Bean
-    ServletRegistrationBean<GatewayServlet> gateway(
+    GatewayServlet gateway(
             LiveModules live,
             Gatekeeper gatekeeper,
             Quotas quotas,
@@ -84,10 +88,29 @@ class WebWiring {
             CallObserver observer,
             BytesInFlight bytes,
             Clock clock) {
-        GatewayServlet servlet = new GatewayServlet(live, gatekeeper, quotas, repeats, observer, bytes, clock);
-        ServletRegistrationBean<GatewayServlet> registration = new ServletRegistrationBean<>(servlet, "/api/*");
+        return new GatewayServlet(live, gatekeeper, quotas, repeats, observer, bytes, clock);
+    }
+
+    @Bean
+    ServletRegistrationBean<GatewayServlet> calls(GatewayServlet gateway) {
+        ServletRegistrationBean<GatewayServlet> registration = new ServletRegistrationBean<>(gateway, "/api/*");
         registration.setLoadOnStartup(1);
         return registration;
+    }
+
+    @Bean
+    ServletRegistrationBean<AssistantServlet> assistants(
+            GatewayServlet gateway,
+            LiveModules live,
+            Gatekeeper gatekeeper,
+            BytesInFlight bytes,
+            Trials trials,
+            Quotas quotas,
+            Records records,
+            Clock clock) {
+        ToolCalls calls = new ToolCalls(gateway, trials, quotas, records, clock);
+        return new ServletRegistrationBean<>(
+                new AssistantServlet(live, gatekeeper, bytes, calls), AssistantServlet.PATH + "*");
     }
 
     @Bean

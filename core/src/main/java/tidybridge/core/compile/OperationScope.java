@@ -104,6 +104,7 @@ record OperationScope(
                     new Binder(inputs, path.placeholders(), ask),
                     operation.timeout(),
                     conditions,
+                    operation.assistants(),
                     operation.deprecated());
         } catch (ValueReader.Unfit e) {
             throw new IllegalStateException("defaults were checked before", e);

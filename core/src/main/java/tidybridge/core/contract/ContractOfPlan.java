@@ -77,7 +77,8 @@ final class ContractOfPlan {
                 answer(plan),
                 plan instanceof CollectionPlan collection ? page(collection) : null,
                 plan instanceof ChangePlan change ? change(change) : null,
-                refusals(plan));
+                refusals(plan),
+                plan.header().assistants());
     }
 
     /** Those that callers send. */

@@ -4,6 +4,8 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.access.Needs;
 import tidybridge.core.access.Quota;
+import tidybridge.core.definition.AnswerKind;
+import tidybridge.core.definition.Assistants;
 import tidybridge.core.definition.Deprecation;
 import tidybridge.core.definition.Method;
 import tidybridge.core.route.PathTemplate;
@@ -18,6 +20,7 @@ import tidybridge.core.route.PathTemplate;
  * @param inputs what callers send of their own; what the service understands of every operation of its kind is told by the other parts
  * @param page null for what is no collection
  * @param change null for what only reads
+ * @param assistants null where the text says nothing of them
  */
 public record OperationTerms(
         Method method,
@@ -32,10 +35,21 @@ public record OperationTerms(
         AnswerTerms answer,
         @Nullable PageTerms page,
         @Nullable ChangeTerms change,
-        List<RefusalTerms> refusals) {
+        List<RefusalTerms> refusals,
+        @Nullable Assistants assistants) {
     public OperationTerms {
         inputs = List.copyOf(inputs);
         refusals = List.copyOf(refusals);
+    }
+
+    /** True for what reads, in one statement or in several. */
+    public boolean reads() {
+        return change == null || change.readOnly();
+    }
+
+    /** True for a tool of assistants: a read unless the text withholds it, a change when it offers it. */
+    public boolean offered() {
+        return answer.kind() != AnswerKind.FILE && (assistants == null ? reads() : assistants == Assistants.OFFERED);
     }
 
     /** {@code GET /berths/{berthId}} */

@@ -42,6 +42,7 @@ public final class ModuleReader {
             "conditions",
             "deprecated",
             "review",
+            "assistants",
             "accept",
             "routes");
     static final List<String> OPERATION_KEYS = List.of(
@@ -87,6 +88,7 @@ public final class ModuleReader {
             "preview",
             "conditions",
             "parameters",
+            "assistants",
             "deprecated",
             "accept");
     static final List<String> METHOD_KEYS = List.of("get", "post", "put", "patch", "delete");
@@ -101,7 +103,12 @@ public final class ModuleReader {
 
     /** What operations take from their module unless they say otherwise. */
     private record Usual(
-            PageRule page, Duration timeout, NameStyle names, OfferRule offers, List<ConditionRule> conditions) {}
+            PageRule page,
+            Duration timeout,
+            NameStyle names,
+            OfferRule offers,
+            List<ConditionRule> conditions,
+            boolean withheld) {}
 
     private ModuleReader(ModuleText text, Findings findings) {
         this.text = text;
@@ -187,8 +194,10 @@ public final class ModuleReader {
         OfferRule offers = OfferRule.read(keys, OfferRule.NONE);
         List<Acceptance> accepted = new AcceptanceReader(findings).read(keys);
         List<ConditionRule> conditions = new RefusalReader(findings).conditions(keys, true);
+        boolean withheld = keys.oneOf("assistants", Assistants.class, null) == Assistants.WITHHELD;
         List<RouteDefinition> routes = routes(
-                keys, new Usual(page, timeout, names == null ? NameStyle.AS_WRITTEN : names, offers, conditions));
+                keys,
+                new Usual(page, timeout, names == null ? NameStyle.AS_WRITTEN : names, offers, conditions, withheld));
         mentionUnused();
         checkGuides();
         if (name == null || version == null || title == null || source == null) {
@@ -300,8 +309,21 @@ public final class ModuleReader {
                 parameters,
                 reply,
                 change,
+                assistants(keys, usual, answer.kind()),
                 deprecated,
                 accepted));
+    }
+
+    private static @Nullable Assistants assistants(MappingReader keys, Usual usual, AnswerKind answer) {
+        Assistants said = keys.oneOf("assistants", Assistants.class, usual.withheld() ? Assistants.WITHHELD : null);
+        if (said == Assistants.OFFERED && answer == AnswerKind.FILE) {
+            keys.unfit(
+                    "assistants",
+                    "cannot be 'offered' where a file is answered, which assistants do not read",
+                    "Leave it out, or offer an operation that answers rows.");
+            return Assistants.WITHHELD;
+        }
+        return said;
     }
 
     private static @Nullable String id(MappingReader keys) {

@@ -18,6 +18,7 @@ import tidybridge.core.text.SourceText;
  * @param collection what orders its rows, and what callers may ask of them
  * @param reply what is said beside the body
  * @param change how it changes data, if it does
+ * @param assistants null where the text says nothing
  * @param deprecated null while callers may use it
  * @param accepted the findings this operation's text accepts
  */
@@ -36,6 +37,7 @@ public record OperationDefinition(
         List<ParameterDefinition> parameters,
         ReplyRule reply,
         ChangeRules change,
+        @Nullable Assistants assistants,
         @Nullable Deprecation deprecated,
         List<Acceptance> accepted) {
 
@@ -73,6 +75,7 @@ public record OperationDefinition(
                 parameters,
                 reply,
                 change,
+                assistants,
                 deprecated,
                 accepted);
     }

@@ -7,6 +7,7 @@ import tidybridge.core.access.Needs;
 import tidybridge.core.access.Quota;
 import tidybridge.core.bind.Binder;
 import tidybridge.core.condition.Conditions;
+import tidybridge.core.definition.Assistants;
 import tidybridge.core.definition.Deprecation;
 import tidybridge.core.definition.Method;
 import tidybridge.core.definition.ParameterDefinition;
@@ -25,6 +26,7 @@ import tidybridge.core.route.PathTemplate;
  * @param sql that statement as written
  * @param timeout for each statement
  * @param conditions what callers are told of the database's conditions
+ * @param assistants whether it is a tool for assistants; null where the text says nothing
  * @param deprecated null while callers may use it
  */
 public record OperationHeader(
@@ -42,6 +44,7 @@ public record OperationHeader(
         Binder binder,
         Duration timeout,
         Conditions conditions,
+        @Nullable Assistants assistants,
         @Nullable Deprecation deprecated) {
     public OperationHeader {
         parameters = List.copyOf(parameters);

@@ -87,6 +87,7 @@ final class OperationWords {
         if (batch != null) {
             facts.add(new OperationText.Fact("Many at once", batch(batch)));
         }
+        addIf(facts, "Assistants", terms.offered() ? "They use it as the tool " + terms.id() + "." : "");
         return facts;
     }
 

@@ -14,6 +14,7 @@ import tidybridge.core.bind.Binder;
 import tidybridge.core.contract.Contract;
 import tidybridge.core.contract.OperationTerms;
 import tidybridge.core.contract.PageTerms;
+import tidybridge.core.reference.ApiText;
 import tidybridge.core.reference.OpenApi;
 import tidybridge.core.reference.OwnParameters;
 

@@ -8,6 +8,7 @@ import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.reference.ApiText;
 import tools.jackson.databind.json.JsonMapper;
 
 /** Writes schemas of JSON Schema 2020-12 as types of TypeScript. */

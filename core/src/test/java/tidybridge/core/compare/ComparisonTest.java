@@ -313,7 +313,8 @@ class ComparisonTest {
                         answer.results()),
                 one.page(),
                 one.change(),
-                one.refusals());
+                one.refusals(),
+                one.assistants());
     }
 
     @Test

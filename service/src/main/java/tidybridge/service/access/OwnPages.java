@@ -22,7 +22,7 @@ public final class OwnPages {
     }
 
     /** True when an origin is the very address that the request went to. */
-    static boolean isOwnOrigin(@Nullable String origin, HttpServletRequest request) {
+    public static boolean isOwnOrigin(@Nullable String origin, HttpServletRequest request) {
         String host = request.getHeader("Host");
         if (origin == null || host == null) {
             return false;

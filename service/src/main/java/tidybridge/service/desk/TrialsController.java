@@ -286,7 +286,7 @@ class TrialsController {
                     inputs,
                     request.body(),
                     watches,
-                    Set.copyOf(privileges),
+                    Trials.somebody(Set.copyOf(privileges)),
                     Boolean.TRUE.equals(request.showValues())));
             if (!safe) {
                 audit(trial, http);
@@ -315,19 +315,15 @@ class TrialsController {
 
     /** Whoever looks at locks that were held, or at numbers that are missing, finds who rehearsed what. */
     private void audit(Trial trial, HttpServletRequest http) {
-        String label = trial.label() == null ? "an operation that is not there" : trial.label();
-        Trial.Answer answer = trial.answer();
-        Trial.Rehearsal rehearsal = trial.rehearsal();
-        String detail = (answer == null ? "not run" : "answered " + answer.status())
-                + (rehearsal == null
-                        ? ""
-                        : ", " + rehearsal.changes().written() + " written, "
-                                + rehearsal.changes().updated() + " updated, "
-                                + rehearsal.changes().deleted() + " deleted, undone");
         Visitor visitor = Visitor.of(http);
         records.audit()
                 .add(new AuditEntry(
-                        clock.instant(), visitor.who(), visitor.caller().address(), "rehearse", label, detail));
+                        clock.instant(),
+                        visitor.who(),
+                        visitor.caller().address(),
+                        "rehearse",
+                        trial.subject(),
+                        trial.outcome()));
     }
 
     /** Proposes what texts lack, and the texts with it written in, by their folders. */

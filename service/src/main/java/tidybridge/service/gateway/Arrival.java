@@ -15,7 +15,7 @@ import tidybridge.service.traffic.CallRecord;
  * A request that has come, and who sends it: found out once, and only when somebody wants to know or it shows a credential. Used by one
  * thread.
  */
-final class Arrival {
+public final class Arrival {
 
     private final HttpServletRequest request;
     private final Gatekeeper gatekeeper;
@@ -27,7 +27,7 @@ final class Arrival {
      *
      * @throws Refusal when it shows a credential that is not valid
      */
-    Arrival(HttpServletRequest request, Gatekeeper gatekeeper, CallRecord record) throws Refusal {
+    public Arrival(HttpServletRequest request, Gatekeeper gatekeeper, CallRecord record) throws Refusal {
         this.request = request;
         this.gatekeeper = gatekeeper;
         this.record = record;
@@ -42,7 +42,7 @@ final class Arrival {
         return known;
     }
 
-    Caller caller() {
+    public Caller caller() {
         if (caller == null) {
             try {
                 caller = identify();
@@ -59,7 +59,7 @@ final class Arrival {
         return caller;
     }
 
-    boolean meets(Needs needs) {
+    public boolean meets(Needs needs) {
         return needs.open() || needs.areMetBy(caller().privileges());
     }
 
@@ -97,7 +97,7 @@ final class Arrival {
      *
      * @throws Refusal with the same words for all of its paths and methods, whether they are there or not
      */
-    void see(LiveModule module) throws Refusal {
+    public void see(LiveModule module) throws Refusal {
         admit(module);
         if (!onlooker().holdsSomeOf(module)) {
             throw MissingAccess.toModule(caller(), module);

@@ -77,6 +77,11 @@ public final class GatewayServlet extends HttpServlet {
 
     @Override
     protected void service(HttpServletRequest request, HttpServletResponse response) throws IOException {
+        call(request, response);
+    }
+
+    /** Answers a call as if it had come by itself, whoever puts it in the place of what came. */
+    public void call(HttpServletRequest request, HttpServletResponse response) throws IOException {
         CallRecord record = new CallRecord();
         boolean head = request.getMethod().equals("HEAD");
         try (BytesInFlight.Share share = bytes.share()) {

@@ -2,6 +2,7 @@ package tidybridge.service.reference;
 
 import java.util.List;
 import org.jspecify.annotations.Nullable;
+import tidybridge.core.contract.OperationTerms;
 import tidybridge.core.directory.ModuleState;
 import tidybridge.core.reference.ReferenceText;
 
@@ -12,6 +13,7 @@ import tidybridge.core.reference.ReferenceText;
  * @param version that is live
  * @param ended the sentence about its end; null while callers may begin to use it
  * @param base where it is called, {@code https://bridge.marrowby.example/api/moorings/v1}
+ * @param assistants where assistants find its operations as tools, {@code https://bridge.marrowby.example/mcp/moorings/v1}
  * @param majors the identities of its major versions that whoever reads may see
  * @param guides that its owner wrote
  * @param text the reference in words; null while the module cannot be served
@@ -29,6 +31,7 @@ public record ModuleHead(
         @Nullable String contact,
         List<String> tags,
         String base,
+        String assistants,
         List<String> majors,
         List<Guides.Entry> guides,
         @Nullable ReferenceText text,
@@ -67,6 +70,15 @@ public record ModuleHead(
         return sections().stream().mapToInt(one -> one.operations().size()).sum() <= MOST_BESIDE
                 || tag.operations().stream()
                         .anyMatch(operation -> operation.id().equals(here));
+    }
+
+    /** How many of its operations assistants use as tools. */
+    public long tools() {
+        return text == null
+                ? 0
+                : text.contract().operations().stream()
+                        .filter(OperationTerms::offered)
+                        .count();
     }
 
     /** Operations by tag; none while the module cannot be served. */

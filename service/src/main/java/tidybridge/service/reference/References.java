@@ -8,6 +8,7 @@ import tidybridge.core.contract.Contract;
 import tidybridge.core.problem.ProblemKind;
 import tidybridge.core.reference.ReferenceText;
 import tidybridge.service.OwnAddress;
+import tidybridge.service.assistant.AssistantServlet;
 import tidybridge.service.live.LiveModule;
 import tidybridge.service.live.LiveModules;
 import tidybridge.service.live.Onlooker;
@@ -106,6 +107,7 @@ final class References {
                 said.listing().contact(),
                 said.listing().tags(),
                 OwnAddress.of(request) + "/api/" + module.identity(),
+                OwnAddress.of(request) + AssistantServlet.PATH + module.identity(),
                 majors(module.release().module(), onlooker),
                 guides.of(module.release()),
                 reference == null ? null : reference.text(),

@@ -86,4 +86,19 @@ public record Trial(
     public Trial {
         findings = List.copyOf(findings);
     }
+
+    /** What was tried, for the audit trail. */
+    public String subject() {
+        return label == null ? "an operation that is not there" : label;
+    }
+
+    /** What became of it, for the audit trail. */
+    public String outcome() {
+        String answered = answer == null ? "not run" : "answered " + answer.status();
+        return rehearsal == null
+                ? answered
+                : answered + ", " + rehearsal.changes().written() + " written, "
+                        + rehearsal.changes().updated() + " updated, "
+                        + rehearsal.changes().deleted() + " deleted, undone";
+    }
 }

@@ -68,7 +68,7 @@ public final class Trials {
      * @param inputs by name
      * @param body the whole of it as text; null for one put together from the inputs
      * @param watches queries to be asked before and after a change
-     * @param privileges those the caller holds, for fields that are masked for others
+     * @param caller on whose behalf: values may be taken from it, and fields are masked for whoever lacks their privilege
      * @param showValues whether the bound values are told
      */
     public record Request(
@@ -78,8 +78,13 @@ public final class Trials {
             Map<String, String> inputs,
             @Nullable String body,
             List<String> watches,
-            Set<String> privileges,
+            Caller caller,
             boolean showValues) {}
+
+    /** Nobody in particular, who holds these privileges. */
+    public static Caller somebody(Set<String> privileges) {
+        return new Caller("trial", null, List.of(), "127.0.0.1", Holdings.of(privileges), Map.of());
+    }
 
     /**
      * Tries an operation.
@@ -219,8 +224,7 @@ public final class Trials {
         plan.parameters().stream()
                 .filter(parameter -> parameter.in() == In.PATH)
                 .forEach(parameter -> inputs.remove(parameter.name()));
-        Caller caller = new Caller("trial", null, List.of(), "127.0.0.1", Holdings.of(request.privileges()), Map.of());
-        TrialInputs typed = new TrialInputs(plan, captured, inputs, request.body(), caller, clock.instant());
+        TrialInputs typed = new TrialInputs(plan, captured, inputs, request.body(), request.caller(), clock.instant());
         MemoryExchange exchange = new MemoryExchange(request.path(), typed.query());
         long start = System.nanoTime();
         String trouble = null;

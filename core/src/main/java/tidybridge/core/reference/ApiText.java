@@ -1,17 +1,17 @@
-package tidybridge.core.typed;
+package tidybridge.core.reference;
 
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /** Reads the maps and lists of an OpenAPI document, of which every part may be absent. */
-final class ApiText {
+public final class ApiText {
 
     private ApiText() {}
 
     /** The object under some keys; empty for none. */
     @SuppressWarnings("unchecked")
-    static Map<String, Object> at(Map<String, Object> map, String... keys) {
+    public static Map<String, Object> at(Map<String, Object> map, String... keys) {
         Map<String, Object> at = map;
         for (String key : keys) {
             Object next = at.get(key);
@@ -25,7 +25,7 @@ final class ApiText {
 
     /** The objects of a list; none for anything else. */
     @SuppressWarnings("unchecked")
-    static List<Map<String, Object>> objects(@Nullable Object list) {
+    public static List<Map<String, Object>> objects(@Nullable Object list) {
         return list instanceof List<?> all
                 ? all.stream()
                         .filter(Map.class::isInstance)
@@ -35,7 +35,7 @@ final class ApiText {
     }
 
     /** A text; empty for anything else. */
-    static String text(@Nullable Object value) {
+    public static String text(@Nullable Object value) {
         return value instanceof String text ? text : "";
     }
 }
