@@ -3,12 +3,16 @@ package tidybridge.core.reference;
 import static tidybridge.core.reference.OpenApi.map;
 
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
+import java.util.NavigableMap;
 import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.contract.Contract;
 import tidybridge.core.contract.FieldTerms;
@@ -23,22 +27,37 @@ import tidybridge.core.definition.In;
  */
 final class RowLinks {
 
-    private static final int MOST = 20;
+    private static final int MOST = 12;
 
     /** Names that mean something else in each table: they lead only below the path that the row came from. */
     private static final Set<String> COMMON = Set.of(
             "id", "no", "nr", "key", "code", "name", "number", "date", "day", "type", "kind", "state", "version");
 
-    private final List<Target> targets = new ArrayList<>();
+    /** In the order of the text, each under the first of the parameters that it asks for. */
+    private final Map<String, List<Target>> byFirst = new HashMap<>();
+
+    /** By their paths, so that those below a path stand together. */
+    private final NavigableMap<String, List<Target>> byPath = new TreeMap<>();
 
     /**
      * Something that can be called.
      *
+     * @param place in the order of the text
      * @param asks for these parameters in its path, by what they are called when upper case and separators are left out
      */
-    private record Target(OperationTerms operation, Map<String, String> asks) {}
+    private record Target(int place, OperationTerms operation, Map<String, String> asks) {}
+
+    /**
+     * A row that is answered.
+     *
+     * @param told where each field is found that is told as it is, by plain names
+     * @param sent the names of the placeholders of its own path
+     * @param collection the last word of the path that is no placeholder, as a plain name
+     */
+    private record Row(OperationTerms operation, Map<String, String> told, Set<String> sent, String collection) {}
 
     RowLinks(Contract contract) {
+        int place = 0;
         for (OperationTerms operation : contract.operations()) {
             Map<String, String> asks = new LinkedHashMap<>();
             for (InputTerms input : operation.inputs()) {
@@ -47,41 +66,86 @@ final class RowLinks {
                 }
             }
             if (!asks.isEmpty()) {
-                targets.add(new Target(operation, asks));
+                Target target = new Target(place++, operation, asks);
+                byFirst.computeIfAbsent(asks.keySet().iterator().next(), name -> new ArrayList<>())
+                        .add(target);
+                byPath.computeIfAbsent(operation.path(), path -> new ArrayList<>())
+                        .add(target);
             }
         }
     }
 
     private static String plain(String name) {
-        return name.replaceAll("[^A-Za-z0-9]", "").toLowerCase(Locale.ROOT);
+        StringBuilder plain = new StringBuilder(name.length());
+        for (int i = 0; i < name.length(); i++) {
+            char letter = name.charAt(i);
+            if (letter >= '0' && letter <= '9' || letter >= 'a' && letter <= 'z') {
+                plain.append(letter);
+            } else if (letter >= 'A' && letter <= 'Z') {
+                plain.append((char) (letter + ('a' - 'A')));
+            }
+        }
+        return plain.toString();
     }
 
-    /** The links of an operation's answer by the ids of what they lead to; none where no single row is told. */
+    /** The links of an operation's answer by the ids of what they lead to, the nearest first; none where no single row is told. */
     Map<String, Object> of(OperationTerms operation) {
         boolean page = operation.answer().kind() == AnswerKind.ROWS && operation.page() != null;
         if (!page && operation.answer().kind() != AnswerKind.ROW
                 || operation.body().batch() != null) {
             return map();
         }
-        Map<String, String> told = told(operation, page ? "$response.body#/data/0/" : "$response.body#/");
+        Row row = new Row(
+                operation,
+                told(operation, page ? "$response.body#/data/0/" : "$response.body#/"),
+                sent(operation),
+                collection(operation.path()));
         Map<String, Object> links = map();
+        add(below(operation.path()), row, true, links);
+        add(elsewhere(row), row, false, links);
+        return links;
+    }
+
+    private static void add(List<Target> targets, Row row, boolean below, Map<String, Object> links) {
         for (Target target : targets) {
-            Map<String, Object> parameters =
-                    target.operation() == operation ? null : parameters(operation, target, told);
-            if (parameters != null && links.size() < MOST) {
+            if (links.size() == MOST) {
+                return;
+            }
+            String id = target.operation().id();
+            boolean known = target.operation() == row.operation() || links.containsKey(id);
+            Map<String, Object> parameters = known ? null : parameters(row, target, below);
+            if (parameters != null) {
                 String about = target.operation().about();
                 links.put(
-                        target.operation().id(),
+                        id,
                         map(
                                 "operationId",
-                                target.operation().id(),
+                                id,
                                 "description",
                                 about == null ? target.operation().label() : about,
                                 "parameters",
                                 parameters));
             }
         }
-        return links;
+    }
+
+    private List<Target> below(String path) {
+        List<Target> below = new ArrayList<>(byPath.getOrDefault(path, List.of()));
+        String under = path.equals("/") ? path : path + "/";
+        // '0' comes behind '/'
+        byPath.subMap(under, path.equals("/") ? "0" : path + "0").values().forEach(below::addAll);
+        below.sort(Comparator.comparingInt(Target::place));
+        return below;
+    }
+
+    /** Those whose first parameter the row tells, or its request. */
+    private List<Target> elsewhere(Row row) {
+        Set<String> known = new TreeSet<>(row.told().keySet());
+        row.sent().forEach(name -> known.add(plain(name)));
+        List<Target> found = new ArrayList<>();
+        known.forEach(name -> found.addAll(byFirst.getOrDefault(name, List.of())));
+        found.sort(Comparator.comparingInt(Target::place));
+        return found;
     }
 
     /** Where each field of the row is found that is told as it is. */
@@ -96,17 +160,36 @@ final class RowLinks {
         return told;
     }
 
+    private static Set<String> sent(OperationTerms operation) {
+        Set<String> sent = new HashSet<>();
+        for (InputTerms input : operation.inputs()) {
+            if (input.in() == In.PATH) {
+                sent.add(input.name());
+            }
+        }
+        return sent;
+    }
+
+    private static String collection(String path) {
+        String[] words = path.split("/", -1);
+        for (int i = words.length - 1; i >= 0; i--) {
+            if (!words[i].startsWith("{")) {
+                return plain(words[i]);
+            }
+        }
+        return "";
+    }
+
     /** Where a parameter's field is told; null for nowhere. */
-    private static @Nullable String field(
-            OperationTerms operation, String asked, boolean below, Map<String, String> told) {
-        String same = told.get(asked);
+    private static @Nullable String field(Row row, String asked, boolean below) {
+        String same = row.told().get(asked);
         if (same != null) {
             return below || !COMMON.contains(asked) ? same : null;
         }
         if (below) {
             for (String common : COMMON) {
-                String own = told.get(common);
-                if (own != null && asked.endsWith(common) && isOf(operation, asked, common)) {
+                String own = asked.endsWith(common) ? row.told().get(common) : null;
+                if (own != null && isOf(row.collection(), asked, common)) {
                     return own;
                 }
             }
@@ -115,30 +198,21 @@ final class RowLinks {
     }
 
     /** True for {@code berthId} of the path {@code /berths}, whose rows have an {@code id}. */
-    private static boolean isOf(OperationTerms operation, String asked, String common) {
+    private static boolean isOf(String collection, String asked, String common) {
         String thing = asked.substring(0, asked.length() - common.length());
-        String collection =
-                plain(operation.path().replaceAll("(/\\{[^}]*})+$", "").replaceAll(".*/", ""));
         return thing.length() > 1 && collection.startsWith(thing.substring(0, thing.length() - 1));
     }
 
-    private static boolean isBelow(String path, String other) {
-        return path.equals(other) || path.startsWith(other.equals("/") ? other : other + "/");
-    }
-
     /** Where a target's parameters come from: some from the row, the others from the request. Null when they do not all come from there. */
-    private static @Nullable Map<String, Object> parameters(
-            OperationTerms operation, Target target, Map<String, String> told) {
-        boolean below = isBelow(target.operation().path(), operation.path());
+    private static @Nullable Map<String, Object> parameters(Row row, Target target, boolean below) {
         Map<String, Object> parameters = map();
         boolean ofRow = false;
         for (Map.Entry<String, String> asked : target.asks().entrySet()) {
-            String field = field(operation, asked.getKey(), below, told);
+            String field = field(row, asked.getKey(), below);
             if (field != null) {
                 parameters.put(asked.getValue(), field);
                 ofRow = true;
-            } else if (operation.inputs().stream()
-                    .anyMatch(input -> input.in() == In.PATH && input.name().equals(asked.getValue()))) {
+            } else if (row.sent().contains(asked.getValue())) {
                 parameters.put(asked.getValue(), "$request.path." + asked.getValue());
             } else {
                 return null;
