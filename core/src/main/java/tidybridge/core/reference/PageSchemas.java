@@ -17,7 +17,14 @@ final class PageSchemas {
                 "required", List.of("limit"),
                 "properties",
                         map(
-                                "limit", map("type", "integer", "description", "The size that was asked for."),
+                                "limit",
+                                        map(
+                                                "type",
+                                                "integer",
+                                                "format",
+                                                "int64",
+                                                "description",
+                                                "The size that was asked for."),
                                 "after",
                                         map(
                                                 "type", "string",
@@ -46,14 +53,20 @@ final class PageSchemas {
                                                 "description", "Says that no row follows; absent on every other page."),
                                 "rows",
                                         map(
-                                                "type", "integer",
+                                                "type",
+                                                "integer",
+                                                "format",
+                                                "int64",
                                                 "description",
-                                                        "How many rows the answer has, where all were asked for."),
+                                                "How many rows the answer has, where all were asked for."),
                                 "total",
                                         map(
-                                                "type", "integer",
+                                                "type",
+                                                "integer",
+                                                "format",
+                                                "int64",
                                                 "description",
-                                                        "How many rows all pages have, where that was asked for."),
+                                                "How many rows all pages have, where that was asked for."),
                                 "estimate", estimate()));
     }
 
@@ -67,11 +80,19 @@ final class PageSchemas {
                 List.of("rows", "least"),
                 "properties",
                 map(
-                        "rows", map("type", "integer"),
-                        "least", map("type", "integer", "description", "The number is rarely below it."),
+                        "rows", map("type", "integer", "format", "int64"),
+                        "least",
+                                map(
+                                        "type",
+                                        "integer",
+                                        "format",
+                                        "int64",
+                                        "description",
+                                        "The number is rarely below it."),
                         "most",
                                 map(
                                         "type", "integer",
+                                        "format", "int64",
                                         "description", "The number is rarely above it; absent for a guess.")));
     }
 }

@@ -1,8 +1,5 @@
 package tidybridge.core.typed;
 
-import java.io.IOException;
-import java.io.InputStream;
-import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -86,22 +83,12 @@ public final class TypeScriptClient {
         StringBuilder calls = new StringBuilder();
         contract.operations().forEach(operation -> write(operation, inputs, calls));
         String about = contract.title() + ": " + contract.identity() + ", release " + contract.version() + ".";
-        return frame().replace("/*ABOUT*/", about.replaceAll("\\R", " "))
+        return ClientFrame.read(FRAME)
+                .replace("/*ABOUT*/", about.replaceAll("\\R", " "))
                 .replace("/*CLIENT*/", client)
                 .replace("\"/*BASE*/\"", TypeScriptTypes.literal(origin + contract.basePath()))
                 .replace(METHODS, calls)
                 .replace(TYPES, types.declarations() + inputs);
-    }
-
-    private static String frame() {
-        try (InputStream in = TypeScriptClient.class.getResourceAsStream(FRAME)) {
-            if (in == null) {
-                throw new IllegalStateException(FRAME + " is missing from the program");
-            }
-            return new String(in.readAllBytes(), StandardCharsets.UTF_8);
-        } catch (IOException e) {
-            throw new IllegalStateException(FRAME + " cannot be read", e);
-        }
     }
 
     /**
@@ -160,23 +147,30 @@ public final class TypeScriptClient {
         return lines;
     }
 
-    private List<Said> said(OperationTerms operation, Map<String, Object> described) {
+    /** What callers of a typed client say beside a body. */
+    static List<Map<String, Object>> parameters(OperationTerms operation, Map<String, Object> described) {
         Set<String> own = OwnParameters.of(operation).stream()
                 .map(parameter -> parameter.name())
                 .filter(LEFT_OUT::contains)
                 .collect(Collectors.toSet());
+        return ApiText.objects(described.get("parameters")).stream()
+                .filter(parameter -> {
+                    String name = ApiText.text(parameter.get("name"));
+                    return !own.contains(name)
+                            || operation.inputs().stream()
+                                    .anyMatch(input -> input.name().equals(name));
+                })
+                .toList();
+    }
+
+    private static List<Said> said(OperationTerms operation, Map<String, Object> described) {
         Identifiers members = new Identifiers(Set.of("body"));
         List<Said> said = new ArrayList<>();
-        for (Map<String, Object> parameter : ApiText.objects(described.get("parameters"))) {
+        for (Map<String, Object> parameter : parameters(operation, described)) {
             String name = ApiText.text(parameter.get("name"));
             String place = ApiText.text(parameter.get("in"));
-            boolean left = own.contains(name)
-                    && operation.inputs().stream()
-                            .noneMatch(input -> input.name().equals(name));
-            if (!left) {
-                String member = place.equals("header") ? members.member(name) : members.free(name);
-                said.add(new Said(member, name, place, Boolean.TRUE.equals(parameter.get("required")), parameter));
-            }
+            String member = place.equals("header") ? members.member(name) : members.free(name);
+            said.add(new Said(member, name, place, Boolean.TRUE.equals(parameter.get("required")), parameter));
         }
         return said;
     }

@@ -14,6 +14,7 @@ import tidybridge.core.contract.Contract;
 import tidybridge.core.reference.OlderOpenApi;
 import tidybridge.core.sample.CodeLanguage;
 import tidybridge.core.sample.SampleCall;
+import tidybridge.core.typed.JavaClient;
 import tidybridge.core.typed.TypeScriptClient;
 import tidybridge.service.OwnAddress;
 import tidybridge.service.live.LiveModule;
@@ -40,7 +41,8 @@ class DownloadsController {
         CALLS,
         OPENAPI_3_0,
         SCHEMAS,
-        TYPESCRIPT
+        TYPESCRIPT,
+        JAVA
     }
 
     DownloadsController(Site site, References references) {
@@ -93,6 +95,20 @@ class DownloadsController {
         send(Kind.TYPESCRIPT, Site.TEXT, references.readable(name, major, site.onlooker(request)), request, response);
     }
 
+    /** A typed client in one file, whose name is that of its class. */
+    @GetMapping("/reference/{module}/{major}/client.java")
+    void java(
+            @PathVariable("module") String name,
+            @PathVariable("major") String major,
+            HttpServletRequest request,
+            HttpServletResponse response)
+            throws IOException, Refusal {
+        LiveModule module = references.readable(name, major, site.onlooker(request));
+        response.setHeader(
+                "Content-Disposition", "attachment; filename=\"" + JavaClient.file(References.promised(module)) + "\"");
+        send(Kind.JAVA, Site.TEXT, module, request, response);
+    }
+
     private void send(
             Kind kind, String mediaType, LiveModule module, HttpServletRequest request, HttpServletResponse response)
             throws IOException, Refusal {
@@ -105,6 +121,7 @@ class DownloadsController {
     private static byte[] write(Kind kind, Contract contract, String origin) {
         return switch (kind) {
             case TYPESCRIPT -> TypeScriptClient.text(contract, origin).getBytes(StandardCharsets.UTF_8);
+            case JAVA -> JavaClient.text(contract, origin).getBytes(StandardCharsets.UTF_8);
             case CALLS -> calls(contract, origin).getBytes(StandardCharsets.UTF_8);
             case OPENAPI_3_0 -> OlderOpenApi.json(contract, origin);
             case SCHEMAS ->
