@@ -19,7 +19,7 @@ const operationGroups: ReadonlyArray<readonly [string, readonly string[]]> = [
 
 const moduleGroups: ReadonlyArray<readonly [string, readonly string[]]> = [
   ["What it is", ["module", "version", "title", "about", "source"]],
-  ["How it is found", ["owner", "contact", "tags", "listed"]],
+  ["How it is found", ["owner", "contact", "terms", "tags", "listed"]],
   ["Access and limits", ["needs", "public", "addresses", "tls", "cross-origin", "quota", "review", "assistants"]],
   ["Usual for its operations", ["page", "timeout", "names", "chosen-fields", "formats", "conditions"]],
   ["Ends and accepted findings", ["deprecated", "accept"]],

@@ -91,14 +91,24 @@ class ClientsTest {
         return run(TYPESCRIPT, command);
     }
 
+    private static List<String> documents(String... words) {
+        List<String> all = new ArrayList<>(List.of(words));
+        modules().forEach(module -> {
+            all.add(TARGET.resolve(module + ".json").toString());
+            all.add(TARGET.resolve(module + ".yaml").toString());
+            all.add(TARGET.resolve(module + "-3.0.json").toString());
+        });
+        return all;
+    }
+
+    @Test
+    void anotherLinterFindsNothingEither() throws Exception {
+        assertThat(run(TYPESCRIPT, documents("node", "lint.mjs"))).isEmpty();
+    }
+
     @Test
     void aLinterFindsNothing() throws Exception {
-        List<String> words = new ArrayList<>(List.of("lint", "--fail-severity=hint", "--ruleset", "spectral.yaml"));
-        modules().forEach(module -> {
-            words.add(TARGET.resolve(module + ".json").toString());
-            words.add(TARGET.resolve(module + ".yaml").toString());
-            words.add(TARGET.resolve(module + "-3.0.json").toString());
-        });
+        List<String> words = documents("lint", "--fail-severity=hint", "--ruleset", "spectral.yaml");
         assertThat(npm("spectral", words.toArray(String[]::new)))
                 .contains("No results with a severity of 'hint' or higher found!");
     }

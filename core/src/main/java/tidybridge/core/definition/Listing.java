@@ -9,13 +9,19 @@ import org.jspecify.annotations.Nullable;
  *
  * @param owner who answers for it; null when nobody is named
  * @param contact where the owner is reached: an address for mail, or one that begins with {@code https://}; null for none
+ * @param terms where the terms of use are read, an address that begins with {@code https://}; null for none
  * @param tags words that it is found by
  * @param audience who finds it
  */
-public record Listing(@Nullable String owner, @Nullable String contact, List<String> tags, Audience audience) {
+public record Listing(
+        @Nullable String owner,
+        @Nullable String contact,
+        @Nullable String terms,
+        List<String> tags,
+        Audience audience) {
 
     /** What counts where a module says nothing. */
-    public static final Listing USUAL = new Listing(null, null, List.of(), Audience.CALLERS);
+    public static final Listing USUAL = new Listing(null, null, null, List.of(), Audience.CALLERS);
 
     public Listing {
         tags = List.copyOf(tags);

@@ -27,7 +27,7 @@ final class ListingReader {
 
     Listing read() {
         Listing.Audience audience = keys.oneOf("listed", Listing.Audience.class, Listing.Audience.CALLERS);
-        return new Listing(owner(), contact(), tags(), audience == null ? Listing.Audience.CALLERS : audience);
+        return new Listing(owner(), contact(), terms(), tags(), audience == null ? Listing.Audience.CALLERS : audience);
     }
 
     private @Nullable String owner() {
@@ -51,6 +51,18 @@ final class ListingReader {
                 "contact",
                 "must be an address for mail, or one that begins with https://",
                 "Write 'contact: harbour@marrowby.example'.");
+        return null;
+    }
+
+    private @Nullable String terms() {
+        String terms = keys.text("terms");
+        if (terms == null || isAddress(terms)) {
+            return terms;
+        }
+        keys.unfit(
+                "terms",
+                "must be an address that begins with https://",
+                "Write 'terms: https://marrowby.example/terms'.");
         return null;
     }
 

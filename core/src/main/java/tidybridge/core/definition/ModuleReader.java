@@ -25,6 +25,7 @@ public final class ModuleReader {
             "about",
             "owner",
             "contact",
+            "terms",
             "tags",
             "listed",
             "source",

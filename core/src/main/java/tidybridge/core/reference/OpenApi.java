@@ -78,9 +78,14 @@ public final class OpenApi {
                 map("title", contract.title(), "version", contract.version().toString());
         String about = contract.about() == null ? contract.title() : contract.about();
         info.put("description", contract.deprecated() == null ? about : about + "\n\n" + ended(contract.deprecated()));
-        Map<String, Object> contact = contact(contract.found());
-        if (!contact.isEmpty()) {
-            info.put("contact", contact);
+        String owner = contract.found().owner() == null
+                ? "the owner of " + contract.module()
+                : contract.found().owner();
+        info.put("contact", contact(contract.found(), owner));
+        String terms = contract.found().terms();
+        if (terms != null) {
+            info.put("termsOfService", terms);
+            info.put("license", map("name", "Terms of " + owner, "url", terms));
         }
         Map<String, Object> paths = new LinkedHashMap<>();
         for (OperationTerms operation : contract.operations()) {
@@ -99,11 +104,8 @@ public final class OpenApi {
     }
 
     /** Who answers for the module. */
-    private static Map<String, Object> contact(Listing listing) {
-        Map<String, Object> contact = map();
-        if (listing.owner() != null) {
-            contact.put("name", listing.owner());
-        }
+    private static Map<String, Object> contact(Listing listing, String owner) {
+        Map<String, Object> contact = map("name", owner);
         String address = listing.contact();
         if (address != null) {
             contact.put(address.startsWith("https://") ? "url" : "email", address);

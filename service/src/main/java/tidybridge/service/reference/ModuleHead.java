@@ -12,6 +12,7 @@ import tidybridge.core.reference.ReferenceText;
  * @param identity {@code moorings/v1}
  * @param version that is live
  * @param ended the sentence about its end; null while callers may begin to use it
+ * @param terms where its terms of use are read, {@code https://...}; null for nowhere
  * @param base where it is called, {@code https://bridge.marrowby.example/api/moorings/v1}
  * @param assistants where assistants find its operations as tools, {@code https://bridge.marrowby.example/mcp/moorings/v1}
  * @param majors the identities of its major versions that whoever reads may see
@@ -29,6 +30,7 @@ public record ModuleHead(
         @Nullable String ended,
         @Nullable String owner,
         @Nullable String contact,
+        @Nullable String terms,
         List<String> tags,
         String base,
         String assistants,

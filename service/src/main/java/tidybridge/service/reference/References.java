@@ -105,6 +105,7 @@ final class References {
                 said.deprecated() == null ? null : said.deprecated().words(),
                 said.listing().owner(),
                 said.listing().contact(),
+                said.listing().terms(),
                 said.listing().tags(),
                 OwnAddress.of(request) + "/api/" + module.identity(),
                 OwnAddress.of(request) + AssistantServlet.PATH + module.identity(),
