@@ -125,41 +125,16 @@ class AssistantsTest {
                 .contains("Berths free for a whole stay", "One berth")
                 .doesNotContain("One booking with its berth, vessel and skipper");
         String berths = tool(client, "Berths free for a whole stay");
-        McpSchema.CallToolResult page = use(
-                client,
-                berths,
-                Map.of(
-                        "from",
-                        "2031-05-01",
-                        "until",
-                        "2031-05-04",
-                        "nightly_rate",
-                        Map.of("lte", 20),
-                        "sort",
-                        "-nightly_rate",
-                        "limit",
-                        3));
+        Map<String, Object> asked = new LinkedHashMap<>(Map.of("from", "2031-05-01", "until", "2031-05-04"));
+        asked.putAll(Map.of("nightly_rate", Map.of("lte", 20), "sort", "-nightly_rate", "limit", 3));
+        McpSchema.CallToolResult page = use(client, berths, asked);
         assertThat(page.isError()).as(text(page, 0)).isFalse();
         JsonNode called = service.json(
                 "/api/moorings/v1/berths?from=2031-05-01&until=2031-05-04&sort=-nightly_rate&nightly_rate%5Blte%5D=20&limit=3");
         assertThat(json(page)).isEqualTo(called);
         assertThat(JSON.<JsonNode>valueToTree(page.structuredContent())).isEqualTo(called);
-        JsonNode next = json(use(
-                client,
-                berths,
-                Map.of(
-                        "from",
-                        "2031-05-01",
-                        "until",
-                        "2031-05-04",
-                        "nightly_rate",
-                        Map.of("lte", 20),
-                        "sort",
-                        "-nightly_rate",
-                        "limit",
-                        3,
-                        "after",
-                        called.path("page").path("after").asString())));
+        asked.put("after", called.path("page").path("after").asString());
+        JsonNode next = json(use(client, berths, asked));
         assertThat(next.path("data").path(0)).isNotEqualTo(called.path("data").path(0));
     }
 

@@ -12,7 +12,6 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Predicate;
-import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import tidybridge.core.answer.MaskKey;
@@ -49,9 +48,6 @@ public final class LiveModules implements AutoCloseable {
     /** Whenever something changes, all routes are put together anew. */
     private static final int INSTALLED_TOGETHER = 40;
 
-    /** From so many operations on a reference is written before somebody asks for it. */
-    private static final int LARGE = 200;
-
     /** No statement runs longer. */
     private static final long DRAIN_MINUTES = OperationDefinition.LONGEST_TIMEOUT.toMinutes();
 
@@ -67,7 +63,7 @@ public final class LiveModules implements AutoCloseable {
     private final News news;
     private final Set<String> noted = ConcurrentHashMap.newKeySet();
     private final InPlace inPlace;
-    private @Nullable Live written;
+    private final EarlyReferences references = new EarlyReferences();
     private volatile FirstCompilation first = new FirstCompilation(List.of(), LiveModule::pending);
 
     private LiveModules(
@@ -101,7 +97,7 @@ public final class LiveModules implements AutoCloseable {
         modules.background.scheduleWithFixedDelay(
                 modules::retryWaiting, RETRY_SECONDS, RETRY_SECONDS, TimeUnit.SECONDS);
         modules.background.scheduleWithFixedDelay(
-                modules::writeReferences, RETRY_SECONDS, RETRY_SECONDS, TimeUnit.SECONDS);
+                () -> modules.references.write(modules.now()), RETRY_SECONDS, RETRY_SECONDS, TimeUnit.SECONDS);
         modules.others.begin();
         return modules;
     }
@@ -366,27 +362,6 @@ public final class LiveModules implements AutoCloseable {
             }
         } catch (RuntimeException e) {
             LOG.error("Waiting modules could not be tried again", e);
-        }
-    }
-
-    /** Who asks for the reference of a large module first does not wait until it is written. */
-    private void writeReferences() {
-        Live live = inPlace.live();
-        if (live == written) {
-            return;
-        }
-        try {
-            for (LiveModule module : live.modules()) {
-                ModulePlan plan = module.plan();
-                ReferenceFiles reference = module.reference();
-                if (plan != null && reference != null && plan.operations().count() >= LARGE) {
-                    reference.json();
-                    reference.yaml();
-                }
-            }
-            written = live;
-        } catch (RuntimeException e) {
-            LOG.error("The reference of a large module could not be written", e);
         }
     }
 

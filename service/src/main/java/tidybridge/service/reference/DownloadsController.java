@@ -6,6 +6,7 @@ import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Controller;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -37,12 +38,32 @@ class DownloadsController {
     /** A document of a release, which tells the address of the service. */
     private record Key(long release, Kind kind, String origin) {}
 
+    /** What can be got, by the last part of its address. */
     private enum Kind {
-        CALLS,
-        OPENAPI_3_0,
-        SCHEMAS,
-        TYPESCRIPT,
-        JAVA
+        /** Every call of a module as a message of HTTP/1.1 (RFC 9112), as editors and tools for requests read them. */
+        CALLS("calls.http", Site.TEXT),
+        /** For generators that do not read OpenAPI 3.1. */
+        OPENAPI_3_0("openapi-3.0.json", Site.JSON),
+        /** What travels, as JSON Schema 2020-12. */
+        SCHEMAS("schemas.json", "application/schema+json"),
+        /** Typed clients, each in one file. */
+        TYPESCRIPT("client.ts", Site.TEXT),
+        JAVA("client.java", Site.TEXT);
+
+        private final String file;
+        private final String mediaType;
+
+        Kind(String file, String mediaType) {
+            this.file = file;
+            this.mediaType = mediaType;
+        }
+
+        static Kind of(String address) {
+            return Arrays.stream(values())
+                    .filter(kind -> address.endsWith("/" + kind.file))
+                    .findFirst()
+                    .orElseThrow();
+        }
     }
 
     DownloadsController(Site site, References references) {
@@ -50,72 +71,29 @@ class DownloadsController {
         this.references = references;
     }
 
-    /** Every call of a module as a message of HTTP/1.1 (RFC 9112), as editors and tools for requests read them. */
-    @GetMapping("/reference/{module}/{major}/calls.http")
-    void calls(
+    @GetMapping({
+        "/reference/{module}/{major}/calls.http",
+        "/reference/{module}/{major}/openapi-3.0.json",
+        "/reference/{module}/{major}/schemas.json",
+        "/reference/{module}/{major}/client.ts",
+        "/reference/{module}/{major}/client.java"
+    })
+    void download(
             @PathVariable("module") String name,
             @PathVariable("major") String major,
             HttpServletRequest request,
             HttpServletResponse response)
             throws IOException, Refusal {
-        send(Kind.CALLS, Site.TEXT, references.readable(name, major, site.onlooker(request)), request, response);
-    }
-
-    /** For generators that do not read OpenAPI 3.1. */
-    @GetMapping("/reference/{module}/{major}/openapi-3.0.json")
-    void older(
-            @PathVariable("module") String name,
-            @PathVariable("major") String major,
-            HttpServletRequest request,
-            HttpServletResponse response)
-            throws IOException, Refusal {
-        send(Kind.OPENAPI_3_0, Site.JSON, references.readable(name, major, site.onlooker(request)), request, response);
-    }
-
-    /** What travels, as JSON Schema 2020-12. */
-    @GetMapping("/reference/{module}/{major}/schemas.json")
-    void schemas(
-            @PathVariable("module") String name,
-            @PathVariable("major") String major,
-            HttpServletRequest request,
-            HttpServletResponse response)
-            throws IOException, Refusal {
+        Kind kind = Kind.of(request.getRequestURI());
         LiveModule module = references.readable(name, major, site.onlooker(request));
-        send(Kind.SCHEMAS, "application/schema+json", module, request, response);
-    }
-
-    /** A typed client in one file. */
-    @GetMapping("/reference/{module}/{major}/client.ts")
-    void typeScript(
-            @PathVariable("module") String name,
-            @PathVariable("major") String major,
-            HttpServletRequest request,
-            HttpServletResponse response)
-            throws IOException, Refusal {
-        send(Kind.TYPESCRIPT, Site.TEXT, references.readable(name, major, site.onlooker(request)), request, response);
-    }
-
-    /** A typed client in one file, whose name is that of its class. */
-    @GetMapping("/reference/{module}/{major}/client.java")
-    void java(
-            @PathVariable("module") String name,
-            @PathVariable("major") String major,
-            HttpServletRequest request,
-            HttpServletResponse response)
-            throws IOException, Refusal {
-        LiveModule module = references.readable(name, major, site.onlooker(request));
-        response.setHeader(
-                "Content-Disposition", "attachment; filename=\"" + JavaClient.file(References.promised(module)) + "\"");
-        send(Kind.JAVA, Site.TEXT, module, request, response);
-    }
-
-    private void send(
-            Kind kind, String mediaType, LiveModule module, HttpServletRequest request, HttpServletResponse response)
-            throws IOException, Refusal {
         Contract contract = References.promised(module);
+        if (kind == Kind.JAVA) {
+            // the compiler wants the file to be called like its class
+            response.setHeader("Content-Disposition", "attachment; filename=\"" + JavaClient.file(contract) + "\"");
+        }
         String origin = OwnAddress.of(request);
         byte[] bytes = kept.get(new Key(module.release().id(), kind, origin), key -> write(kind, contract, origin));
-        Site.send(bytes, mediaType, request, response);
+        Site.send(bytes, kind.mediaType, request, response);
     }
 
     private static byte[] write(Kind kind, Contract contract, String origin) {
