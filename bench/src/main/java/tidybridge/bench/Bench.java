@@ -30,7 +30,7 @@ import tidybridge.demo.ServiceProcess;
  * {@code ./tidy bench}: runs the same work against the service, the peer and the floor in turns and prints ratios, because a time
  * alone says more about the machine than about the program. {@code --json} prints them as JSON, {@code --quick} measures within
  * minutes,
- * {@code worst} the worst requests there are, {@code checks} only the checking of a large workspace, {@code access} only what it costs to
+ * {@code worst} the worst requests there are, {@code start} how soon a service answers after its start, {@code checks} only the checking of a large workspace, {@code access} only what it costs to
  * prove who calls, {@code filters} only callers' conditions, {@code exports} only whole collections.
  */
 public final class Bench {
@@ -80,6 +80,10 @@ public final class Bench {
         if (args.length > 1 && args[1].equals("core")) {
             CoreBench.main(new String[0]);
             return;
+        }
+        if (args.length > 1 && args[1].equals("start")) {
+            new Start(Path.of(args[0])).run();
+            System.exit(0);
         }
         if (args.length > 1 && args[1].equals("worst")) {
             new Worst(Path.of(args[0])).run();
@@ -363,7 +367,7 @@ public final class Bench {
         return body.substring(start, body.indexOf('"', start));
     }
 
-    private static long residentMegabytes(long pid) throws IOException {
+    static long residentMegabytes(long pid) throws IOException {
         for (String line : Files.readAllLines(Path.of("/proc", String.valueOf(pid), "status"))) {
             if (line.startsWith("VmRSS:")) {
                 return Long.parseLong(line.replaceAll("\\D", "")) / 1024;

@@ -1,6 +1,7 @@
 package tidybridge.cli;
 
 import java.io.IOException;
+import java.io.PrintStream;
 import java.io.PrintWriter;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
@@ -189,8 +190,9 @@ final class CallCommand extends ServiceCommand {
             out.println(new String(response.body(), StandardCharsets.UTF_8));
         } else {
             out.flush();
-            System.out.write(response.body(), 0, response.body().length);
-            System.out.flush();
+            PrintStream bytes = Surroundings.here().out();
+            bytes.write(response.body(), 0, response.body().length);
+            bytes.flush();
         }
     }
 

@@ -157,7 +157,8 @@ final class CarryCommand extends ServiceCommand {
                 (words.asksReview() ? "Ask for its review at " : "Publish it at ") + there.address() + "? Type yes: ");
         out.flush();
         try {
-            BufferedReader input = new BufferedReader(new InputStreamReader(System.in, StandardCharsets.UTF_8));
+            BufferedReader input =
+                    new BufferedReader(new InputStreamReader(Surroundings.here().in(), StandardCharsets.UTF_8));
             return "yes".equalsIgnoreCase(String.valueOf(input.readLine()).strip());
         } catch (IOException e) {
             return false;

@@ -4,6 +4,7 @@ import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
+import java.io.PrintStream;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
@@ -288,19 +289,21 @@ final class Export {
 
     /** The standard output, which stays open. */
     private static final class Printed extends OutputStream {
+        private final PrintStream out = Surroundings.here().out();
+
         @Override
         public void write(int value) {
-            System.out.write(value);
+            out.write(value);
         }
 
         @Override
         public void write(byte[] source, int offset, int length) {
-            System.out.write(source, offset, length);
+            out.write(source, offset, length);
         }
 
         @Override
         public void close() {
-            System.out.flush();
+            out.flush();
         }
     }
 }

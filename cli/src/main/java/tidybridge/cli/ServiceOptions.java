@@ -89,13 +89,13 @@ final class ServiceOptions {
     }
 
     private Path folder() {
-        String fromEnvironment = System.getenv("TIDY_HOME");
+        String fromEnvironment = Surroundings.variable("TIDY_HOME");
         return home != null ? home : Path.of(fromEnvironment == null ? ".tidy" : fromEnvironment);
     }
 
     private URI address() {
-        String fromEnvironment = System.getenv("TIDY_URL");
-        String port = System.getenv("TIDY_PORT");
+        String fromEnvironment = Surroundings.variable("TIDY_URL");
+        String port = Surroundings.variable("TIDY_PORT");
         return address(
                 url != null
                         ? url

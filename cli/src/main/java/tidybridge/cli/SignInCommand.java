@@ -107,7 +107,8 @@ final class SignInCommand extends TidyCommand {
             answer = secret ? typed == null ? null : new String(typed) : console.readLine("%s", prompt);
         } else {
             if (input == null) {
-                input = new BufferedReader(new InputStreamReader(System.in, StandardCharsets.UTF_8));
+                input = new BufferedReader(
+                        new InputStreamReader(Surroundings.here().in(), StandardCharsets.UTF_8));
             }
             answer = input.readLine();
         }

@@ -31,11 +31,11 @@ final class SignInFile {
     }
 
     static SignInFile usual() {
-        String given = System.getenv("TIDY_SIGN_INS");
+        String given = Surroundings.variable("TIDY_SIGN_INS");
         if (given != null) {
             return new SignInFile(Path.of(given));
         }
-        String base = System.getenv("XDG_CONFIG_HOME");
+        String base = Surroundings.variable("XDG_CONFIG_HOME");
         Path folder = base != null && !base.isBlank()
                 ? Path.of(base)
                 : Path.of(System.getProperty("user.home", ""), ".config");

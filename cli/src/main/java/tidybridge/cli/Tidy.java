@@ -89,12 +89,17 @@ public final class Tidy extends TidyCommand {
     }
 
     public static void main(String[] args) {
-        PrintWriter out = new PrintWriter(System.out, false, StandardCharsets.UTF_8);
-        PrintWriter err = new PrintWriter(System.err, true, StandardCharsets.UTF_8);
-        int code = run(args, out, err);
+        System.exit(run(args, Surroundings.ofProcess()));
+    }
+
+    /** Runs one command as a process of its own would. */
+    public static int run(String[] args, Surroundings around) {
+        PrintWriter out = new PrintWriter(around.out(), false, StandardCharsets.UTF_8);
+        PrintWriter err = new PrintWriter(around.err(), true, StandardCharsets.UTF_8);
+        int code = around.around(() -> run(args, out, err));
         out.flush();
         err.flush();
-        System.exit(code);
+        return code;
     }
 
     /**

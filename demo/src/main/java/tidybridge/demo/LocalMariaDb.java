@@ -35,12 +35,14 @@ public final class LocalMariaDb implements Part {
     private final Process process;
     private final int port;
     private final String password;
+    private final List<String> options;
 
-    private LocalMariaDb(Path folder, Process process, int port, String password) {
+    private LocalMariaDb(Path folder, Process process, int port, String password, List<String> options) {
         this.folder = folder;
         this.process = process;
         this.port = port;
         this.password = password;
+        this.options = options;
     }
 
     /**
@@ -50,21 +52,26 @@ public final class LocalMariaDb implements Part {
      * @throws DemoFailure in one sentence when it cannot be started
      */
     public static LocalMariaDb start(Path folder) {
+        return start(folder, List.of());
+    }
+
+    /** The same with more options for the server, now and whenever it is started again. */
+    public static LocalMariaDb start(Path folder, List<String> options) {
         try {
             Path absolute = Files.createDirectories(folder).toAbsolutePath();
             String password = Secrets.in(absolute).get("mariadb-keeper");
             Path data = absolute.resolve("data");
             if (!Files.exists(data.resolve("created"))) {
-                create(absolute, data, password);
+                create(absolute, data, password, options);
             }
-            return launch(absolute, data, password, freePort());
+            return launch(absolute, data, password, freePort(), options);
         } catch (IOException e) {
             throw new DemoFailure(
                     "The folder " + folder + " cannot be used for the database: " + e.getMessage() + ".", e);
         }
     }
 
-    private static void create(Path folder, Path data, String password) throws IOException {
+    private static void create(Path folder, Path data, String password, List<String> options) throws IOException {
         if (Files.exists(data)) {
             Folders.delete(data);
         }
@@ -80,6 +87,7 @@ public final class LocalMariaDb implements Part {
                 "--auth-root-authentication-method=socket",
                 "--skip-test-db"));
         command.addAll(asRoot());
+        command.addAll(options);
         Path log = folder.resolve("create.log");
         int ended;
         try {
@@ -100,7 +108,9 @@ public final class LocalMariaDb implements Part {
                 initial,
                 "create user if not exists " + ADMINISTRATOR + "@'127.0.0.1' identified by '" + password + "';\n"
                         + "grant all on *.* to " + ADMINISTRATOR + "@'127.0.0.1' with grant option;\n");
-        try (LocalMariaDb first = launch(folder, data, password, freePort(), "--init-file=" + initial)) {
+        List<String> once = new ArrayList<>(options);
+        once.add("--init-file=" + initial);
+        try (LocalMariaDb first = launch(folder, data, password, freePort(), once)) {
             first.connect("").close();
         } catch (SQLException e) {
             throw new DemoFailure("MariaDB's new data directory does not answer: " + e.getMessage(), e);
@@ -109,7 +119,7 @@ public final class LocalMariaDb implements Part {
         Files.createFile(data.resolve("created"));
     }
 
-    private static LocalMariaDb launch(Path folder, Path data, String password, int port, String... more)
+    private static LocalMariaDb launch(Path folder, Path data, String password, int port, List<String> options)
             throws IOException {
         Path log = folder.resolve("mariadb.log");
         Files.deleteIfExists(log);
@@ -130,12 +140,12 @@ public final class LocalMariaDb implements Part {
                 "--innodb-buffer-pool-size=256M",
                 "--max-connections=200"));
         command.addAll(asRoot());
-        command.addAll(List.of(more));
+        command.addAll(options);
         Process process = new ProcessBuilder(command)
                 .redirectErrorStream(true)
                 .redirectOutput(ProcessBuilder.Redirect.DISCARD)
                 .start();
-        LocalMariaDb server = new LocalMariaDb(folder, process, port, password);
+        LocalMariaDb server = new LocalMariaDb(folder, process, port, password, options);
         try {
             server.awaitReady(log);
         } catch (RuntimeException e) {
@@ -219,7 +229,7 @@ public final class LocalMariaDb implements Part {
     /** Starts the same data directory again on the same port, after {@link #kill} or {@link #close}. */
     public LocalMariaDb restart() {
         try {
-            return launch(folder, folder.resolve("data"), password, port);
+            return launch(folder, folder.resolve("data"), password, port, options);
         } catch (IOException e) {
             throw new DemoFailure("MariaDB could not be started again: " + e.getMessage(), e);
         }

@@ -91,6 +91,7 @@ public final class ServiceProcess implements Part {
         List<String> command = new ArrayList<>(
                 List.of(Path.of(System.getProperty("java.home"), "bin", "java").toString()));
         command.addAll(archiving(folder.toAbsolutePath(), target, more.containsKey("TIDY_NODE")));
+        command.addAll(options());
         command.addAll(List.of(
                 "--enable-native-access=ALL-UNNAMED",
                 "-Xmx" + heapMegabytes + "m",
@@ -119,12 +120,17 @@ public final class ServiceProcess implements Part {
     }
 
     /**
-     * An archive of classes keeps the start short. Making one takes seconds at the end of the first run: a node among several should be back
-     * soon, so it uses the one that a service alone has made.
+     * An archive of classes keeps the start short. There may be one beside the program. Otherwise the first run makes one at its end, which takes
+     * seconds: a node among several should be back soon, so it uses the one that a service alone has made.
      */
     private static List<String> archiving(Path folder, Path target, boolean amongSeveral) throws IOException {
         Path program = target.resolve("service-0.1.0.jar");
         List<String> options = new ArrayList<>(List.of("-Xshare:auto", "-Xlog:cds=off", "-Xlog:cds+dynamic=off"));
+        Path made = target.resolve(ARCHIVE);
+        if (Files.exists(made) && !isOld(made, program)) {
+            options.add("-XX:SharedArchiveFile=" + made);
+            return options;
+        }
         if (amongSeveral) {
             Path archive = folder.resolveSibling(ARCHIVE);
             if (Files.exists(archive) && !isOld(archive, program)) {
@@ -145,6 +151,14 @@ public final class ServiceProcess implements Part {
     /** True for an archive of classes that were built anew since. */
     private static boolean isOld(Path archive, Path program) throws IOException {
         return Files.getLastModifiedTime(archive).compareTo(Files.getLastModifiedTime(program)) < 0;
+    }
+
+    /** More options for the service's virtual machine, as {@code ./tidy serve} takes them too. */
+    private static List<String> options() {
+        String options = System.getenv("TIDY_JVM");
+        return options == null || options.isBlank()
+                ? List.of()
+                : List.of(options.strip().split("\\s+"));
     }
 
     private static void environment(

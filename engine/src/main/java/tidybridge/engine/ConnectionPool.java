@@ -1,8 +1,10 @@
 package tidybridge.engine;
 
+import com.sun.management.OperatingSystemMXBean;
 import com.zaxxer.hikari.HikariConfig;
 import com.zaxxer.hikari.HikariDataSource;
 import com.zaxxer.hikari.HikariPoolMXBean;
+import java.lang.management.ManagementFactory;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Duration;
@@ -15,6 +17,9 @@ import tidybridge.core.condition.ConditionKind;
 final class ConnectionPool implements AutoCloseable {
 
     private static final long LEAST_WAIT_MILLIS = 250;
+
+    private static final OperatingSystemMXBean MACHINE =
+            (OperatingSystemMXBean) ManagementFactory.getOperatingSystemMXBean();
 
     private final SourceSettings settings;
     private final Failures failures;
@@ -33,7 +38,8 @@ final class ConnectionPool implements AutoCloseable {
         this.sessions = database.sessions();
         this.limits = limits;
         this.statements = statements;
-        this.pulse = new Pulse(settings.name(), limit -> sessions.enter(settings, limit), this::cutAll);
+        this.pulse =
+                new Pulse(settings.name(), limit -> sessions.enter(settings, limit), this::cutAll, MACHINE::getCpuLoad);
         this.connections =
                 new Reconnecting(() -> sessions.open(settings, limits.usual(), TimeLimits.GRACE), pulse::isSilent);
         this.pool = new HikariDataSource(config(settings, connections));

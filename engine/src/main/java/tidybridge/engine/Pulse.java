@@ -8,6 +8,7 @@ import java.time.Duration;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.TimeUnit;
+import java.util.function.DoubleSupplier;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -25,6 +26,12 @@ final class Pulse implements AutoCloseable {
     /** How long a sign of life may take: twice as long is how long a database is given, so that a call is refused within a second. */
     private static final Duration SIGN = Duration.ofMillis(300);
 
+    /** How long the last sign may take where the processors of this machine are busy, so that it may be this side that hears late. */
+    private static final Duration LATE_SIGN = Duration.ofSeconds(3);
+
+    /** The share of the processors' time from which they count as busy. */
+    private static final double BUSY = 0.9;
+
     private static final Duration LONG_SIGN = Duration.ofSeconds(20);
 
     /** Opens a connection that gives up after a time. */
@@ -35,6 +42,7 @@ final class Pulse implements AutoCloseable {
 
     private final Opening opening;
     private final Runnable cutAll;
+    private final DoubleSupplier load;
     private final Set<Work> busy = ConcurrentHashMap.newKeySet();
     private final Thread looking;
     private volatile boolean silent;
@@ -45,10 +53,12 @@ final class Pulse implements AutoCloseable {
      * Begins to look.
      *
      * @param cutAll ends every connection there is, whoever waits on it
+     * @param load the share of the processors' time that was taken since it was asked last, from 0 to 1
      */
-    Pulse(String name, Opening opening, Runnable cutAll) {
+    Pulse(String name, Opening opening, Runnable cutAll, DoubleSupplier load) {
         this.opening = opening;
         this.cutAll = cutAll;
+        this.load = load;
         this.looking = Thread.ofVirtual().name("pulse-" + name).start(this::look);
     }
 
@@ -80,15 +90,24 @@ final class Pulse implements AutoCloseable {
                 return;
             }
             if (isWorkLong()) {
-                Connection connection = own;
-                boolean first = connection == null ? answers(SIGN) : hasOwnSign(connection);
-                if (!first && !answers(SIGN)) {
+                if (isWithoutSign()) {
                     beSilent();
                 }
             } else if (busy.isEmpty()) {
                 forgetOwn();
             }
         }
+    }
+
+    private boolean isWithoutSign() {
+        load.getAsDouble();
+        Connection connection = own;
+        boolean first = connection == null ? answers(SIGN) : hasOwnSign(connection);
+        if (first || answers(SIGN)) {
+            return false;
+        }
+        // what is merely slow here is no fault of the database
+        return load.getAsDouble() < BUSY || !answers(LATE_SIGN);
     }
 
     /**

@@ -13,17 +13,18 @@ import static tidybridge.records.generated.Tables.SIGN_IN_CODE;
 
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.function.ToIntFunction;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jooq.Query;
 import org.jooq.TableField;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.access.Quota;
 import tidybridge.core.access.Role;
-import tidybridge.records.generated.tables.records.ClientApplicationRecord;
 
 /**
  * Who may what: roles, people, client applications, sessions. Thread-safe.
@@ -187,18 +188,18 @@ public final class AccessRecords {
     /** Makes a client application, or changes everything but its credentials. */
     public void put(ClientApplication client, AuditEntry entry) {
         Quota quota = client.quota();
-        ClientApplicationRecord row = new ClientApplicationRecord()
-                .with(CLIENT_APPLICATION.ABOUT, client.about())
-                .with(CLIENT_APPLICATION.OWNER, client.owner())
-                .with(CLIENT_APPLICATION.CONTACT, client.contact())
-                .with(CLIENT_APPLICATION.DISABLED, client.disabled())
-                .with(CLIENT_APPLICATION.ADDRESSES, String.join("\n", client.addresses()))
-                .with(CLIENT_APPLICATION.SUBJECTS, String.join("\n", client.subjects()))
-                .with(CLIENT_APPLICATION.QUOTA_CALLS, quota == null ? null : quota.calls())
-                .with(
-                        CLIENT_APPLICATION.QUOTA_SECONDS,
-                        quota == null ? null : (int) quota.per().toSeconds())
-                .with(CLIENT_APPLICATION.QUOTA_CONCURRENT, quota == null ? null : quota.concurrent());
+        Map<Field<?>, @Nullable Object> row = new HashMap<>();
+        row.put(CLIENT_APPLICATION.ABOUT, client.about());
+        row.put(CLIENT_APPLICATION.OWNER, client.owner());
+        row.put(CLIENT_APPLICATION.CONTACT, client.contact());
+        row.put(CLIENT_APPLICATION.DISABLED, client.disabled());
+        row.put(CLIENT_APPLICATION.ADDRESSES, String.join("\n", client.addresses()));
+        row.put(CLIENT_APPLICATION.SUBJECTS, String.join("\n", client.subjects()));
+        row.put(CLIENT_APPLICATION.QUOTA_CALLS, quota == null ? null : quota.calls());
+        row.put(
+                CLIENT_APPLICATION.QUOTA_SECONDS,
+                quota == null ? null : (int) quota.per().toSeconds());
+        row.put(CLIENT_APPLICATION.QUOTA_CONCURRENT, quota == null ? null : quota.concurrent());
         change(entry, inside -> {
             inside.insertInto(CLIENT_APPLICATION)
                     .set(row)

@@ -11,8 +11,8 @@ import java.util.List;
 import java.util.Map;
 import org.jooq.DSLContext;
 import org.jooq.InsertValuesStep4;
+import org.jooq.Record;
 import org.jooq.impl.DSL;
-import tidybridge.records.generated.tables.records.QuotaUseRecord;
 
 /** How much of each quota all services over the store have used together. Thread-safe. */
 public final class QuotaUses {
@@ -48,7 +48,7 @@ public final class QuotaUses {
         List<Use> sorted = uses.stream().sorted(Comparator.comparing(Use::id)).toList();
         for (int from = 0; from < sorted.size(); from += AT_ONCE) {
             List<Use> some = sorted.subList(from, Math.min(sorted.size(), from + AT_ONCE));
-            InsertValuesStep4<QuotaUseRecord, String, LocalDateTime, LocalDateTime, Long> insert =
+            InsertValuesStep4<Record, String, LocalDateTime, LocalDateTime, Long> insert =
                     db.insertInto(QUOTA_USE, QUOTA_USE.ID, QUOTA_USE.BEGUN_AT, QUOTA_USE.ENDS_AT, QUOTA_USE.USED);
             for (Use use : some) {
                 insert = insert.values(

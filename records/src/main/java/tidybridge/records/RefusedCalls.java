@@ -6,10 +6,11 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import org.jooq.DSLContext;
+import org.jooq.InsertSetMoreStep;
+import org.jooq.InsertSetStep;
 import org.jooq.Record;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
-import tidybridge.records.generated.tables.records.RefusedCallRecord;
 
 /** The calls that were refused lately, by whichever service. Thread-safe. */
 public final class RefusedCalls {
@@ -32,19 +33,23 @@ public final class RefusedCalls {
 
     /** Writes some down. */
     public void add(List<RefusedCall> calls) {
-        db.batchInsert(calls.stream()
-                        .map(call -> new RefusedCallRecord()
-                                .with(REFUSED_CALL.AT, Moments.stored(call.at()))
-                                .with(REFUSED_CALL.REQUEST_ID, call.requestId())
-                                .with(REFUSED_CALL.MODULE, call.module())
-                                .with(REFUSED_CALL.OPERATION, cut(call.operation(), LONGEST_OPERATION))
-                                .with(REFUSED_CALL.WHO, cut(call.who(), Records.LONGEST_WHO))
-                                .with(REFUSED_CALL.ADDRESS, call.address())
-                                .with(REFUSED_CALL.STATUS, call.status())
-                                .with(REFUSED_CALL.CODE, call.code())
-                                .with(REFUSED_CALL.REASON, cut(call.reason(), LONGEST_REASON)))
-                        .toList())
-                .execute();
+        InsertSetStep<Record> rows = db.insertInto(REFUSED_CALL);
+        InsertSetMoreStep<Record> written = null;
+        for (RefusedCall call : calls) {
+            written = (written == null ? rows : written.newRecord())
+                    .set(REFUSED_CALL.AT, Moments.stored(call.at()))
+                    .set(REFUSED_CALL.REQUEST_ID, call.requestId())
+                    .set(REFUSED_CALL.MODULE, call.module())
+                    .set(REFUSED_CALL.OPERATION, cut(call.operation(), LONGEST_OPERATION))
+                    .set(REFUSED_CALL.WHO, cut(call.who(), Records.LONGEST_WHO))
+                    .set(REFUSED_CALL.ADDRESS, call.address())
+                    .set(REFUSED_CALL.STATUS, call.status())
+                    .set(REFUSED_CALL.CODE, call.code())
+                    .set(REFUSED_CALL.REASON, cut(call.reason(), LONGEST_REASON));
+        }
+        if (written != null) {
+            written.execute();
+        }
     }
 
     private static @Nullable String cut(@Nullable String text, int most) {

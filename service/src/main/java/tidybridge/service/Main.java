@@ -4,15 +4,48 @@ import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.SpringApplication;
-import org.springframework.boot.autoconfigure.SpringBootApplication;
+import org.springframework.boot.SpringBootConfiguration;
+import org.springframework.boot.autoconfigure.ImportAutoConfiguration;
+import org.springframework.boot.autoconfigure.availability.ApplicationAvailabilityAutoConfiguration;
+import org.springframework.boot.autoconfigure.context.LifecycleAutoConfiguration;
+import org.springframework.boot.autoconfigure.context.PropertyPlaceholderAutoConfiguration;
+import org.springframework.boot.autoconfigure.ssl.SslAutoConfiguration;
+import org.springframework.boot.autoconfigure.task.TaskExecutionAutoConfiguration;
 import org.springframework.boot.context.properties.EnableConfigurationProperties;
+import org.springframework.boot.http.converter.autoconfigure.HttpMessageConvertersAutoConfiguration;
+import org.springframework.boot.jackson.autoconfigure.JacksonAutoConfiguration;
+import org.springframework.boot.tomcat.autoconfigure.servlet.TomcatServletWebServerAutoConfiguration;
 import org.springframework.boot.web.server.PortInUseException;
+import org.springframework.boot.webmvc.autoconfigure.DispatcherServletAutoConfiguration;
+import org.springframework.boot.webmvc.autoconfigure.WebMvcAutoConfiguration;
+import org.springframework.boot.webmvc.autoconfigure.error.ErrorMvcAutoConfiguration;
 import org.springframework.context.ConfigurableApplicationContext;
+import org.springframework.context.annotation.Import;
 import tidybridge.records.RecordsFailure;
+import tidybridge.service.desk.DeskWiring;
 import tidybridge.service.live.LiveModules;
+import tidybridge.service.reference.ReferenceWiring;
+import tidybridge.service.sheet.SheetWiring;
 
-/** Starts the service. What stops it from starting is said in one sentence on standard error, with exit code 1. */
-@SpringBootApplication(proxyBeanMethods = false)
+/**
+ * Starts the service, from parts that are named: to look for them would take longer than to start them. What stops it from starting is said in one sentence on
+ * standard error, with exit code 1.
+ */
+@SpringBootConfiguration(proxyBeanMethods = false)
+@ImportAutoConfiguration({
+    PropertyPlaceholderAutoConfiguration.class,
+    ApplicationAvailabilityAutoConfiguration.class,
+    LifecycleAutoConfiguration.class,
+    SslAutoConfiguration.class,
+    TaskExecutionAutoConfiguration.class,
+    JacksonAutoConfiguration.class,
+    HttpMessageConvertersAutoConfiguration.class,
+    TomcatServletWebServerAutoConfiguration.class,
+    DispatcherServletAutoConfiguration.class,
+    WebMvcAutoConfiguration.class,
+    ErrorMvcAutoConfiguration.class
+})
+@Import({Wiring.class, WebWiring.class, DeskWiring.class, ReferenceWiring.class, SheetWiring.class})
 @EnableConfigurationProperties(TidySettings.class)
 public class Main {
 

@@ -24,6 +24,7 @@ import tidybridge.service.access.ClientChanges;
 import tidybridge.service.access.Credentials;
 import tidybridge.service.access.DeskReach;
 import tidybridge.service.access.DeskRefusals;
+import tidybridge.service.access.HashCost;
 import tidybridge.service.access.LiveAccess;
 import tidybridge.service.access.OutsideTokens;
 import tidybridge.service.access.ProviderSettings;
@@ -120,8 +121,15 @@ class Wiring {
     }
 
     @Bean
-    SignIns signIns(LiveAccess access, DeskReach reach, Records records, Clock clock, SecureRandom random) {
-        return new SignIns(access, reach, clock, random, key(records, random, "device-key"));
+    SignIns signIns(
+            LiveAccess access, DeskReach reach, HashCost cost, Records records, Clock clock, SecureRandom random) {
+        return new SignIns(access, reach, cost, clock, random, key(records, random, "device-key"));
+    }
+
+    @Bean
+    @Fallback
+    HashCost hashCost() {
+        return HashCost.USUAL;
     }
 
     @Bean

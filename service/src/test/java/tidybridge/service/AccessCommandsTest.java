@@ -32,7 +32,7 @@ class AccessCommandsTest {
     @BeforeEach
     void prepare() {
         signIns = folder.resolve("kept").resolve("sign-ins.json");
-        launched = new Launched(DOORS.service(), signIns, null);
+        launched = new Launched(DOORS.service(), signIns);
     }
 
     private String done(String... words) throws Exception {
@@ -113,7 +113,7 @@ class AccessCommandsTest {
         assertThat(wrong.code()).isEqualTo(1);
         assertThat(wrong.err()).contains("Name or password is wrong.").doesNotContain("not the password");
         assertThat(Files.exists(signIns)).isFalse();
-        Ended in = launched.tidyReading(PASSWORD + "\n", "sign-in", name, "--at", "harbour");
+        Ended in = launched.asProcess().tidyReading(PASSWORD + "\n", "sign-in", name, "--at", "harbour");
         assertThat(in.code()).as(in.err()).isZero();
         assertThat(in.out()).contains("Signed in at " + DOORS.service().address() + " as " + name, "--at harbour");
         assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(signIns)))

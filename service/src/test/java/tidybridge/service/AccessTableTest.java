@@ -21,6 +21,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import org.springframework.web.servlet.mvc.method.annotation.RequestMappingHandlerMapping;
 import tidybridge.core.access.ServicePrivilege;
+import tidybridge.demo.Until;
 import tools.jackson.databind.JsonNode;
 
 /** One table of every operation, walked by every kind of caller; an operation that is not in the table fails the test. */
@@ -187,7 +188,10 @@ class AccessTableTest {
         callers.putClient(off, true);
         String person = callers.person(PASSWORD, "administrator");
         String cookie = callers.cookie(person, PASSWORD);
-        Thread.sleep(500);
+        Until.seen(
+                () -> DOORS.send("GET", "/look", "", "Authorization", "Bearer " + ending)
+                        .statusCode(),
+                status -> status == UNKNOWN);
         Map<String, String[]> kinds = new LinkedHashMap<>();
         kinds.put("nobody", new String[0]);
         field(kinds, "a wrong key", "Bearer tbk_0123456789abcdef_" + "A".repeat(43));

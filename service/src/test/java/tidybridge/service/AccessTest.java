@@ -6,8 +6,6 @@ import ch.qos.logback.classic.Logger;
 import ch.qos.logback.classic.spi.ILoggingEvent;
 import ch.qos.logback.core.read.ListAppender;
 import java.net.http.HttpResponse;
-import java.time.Duration;
-import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -15,6 +13,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import org.slf4j.LoggerFactory;
 import tidybridge.demo.TestDatabase;
+import tidybridge.demo.Until;
 import tidybridge.service.access.LiveAccess;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -83,13 +82,10 @@ class AccessTest {
         String key = callers.key(client, "first");
         callers.key(client, "second");
         get("/look", key);
-        Instant deadline = Instant.now().plusSeconds(20);
-        List<String> used = List.of();
-        while (used.isEmpty() && Instant.now().isBefore(deadline)) {
-            Thread.sleep(200);
-            used = TestDatabase.column("select name from tidy_records_shared.client_credential where client = '"
-                    + client + "' and used_at is not null");
-        }
+        List<String> used = Until.seen(
+                () -> TestDatabase.column("select name from tidy_records_shared.client_credential where client = '"
+                        + client + "' and used_at is not null"),
+                names -> !names.isEmpty());
         assertThat(used).containsExactly("first");
     }
 
@@ -153,34 +149,21 @@ class AccessTest {
         assertThat(service.get("/api/gates/v1/open").statusCode()).isEqualTo(200);
     }
 
-    /** A gap of less than a second on every node, whichever made the change. */
+    /** Whichever node made the change; how soon, {@code ./tidy bench start} tells. */
     @Test
-    void aRevokedKeyIsRefusedOnEveryNodeWithinASecond() throws Exception {
+    void aRevokedKeyIsRefusedOnEveryNode() throws Exception {
         try (LiveAccess other = other()) {
             String client = callers.client(callers.role("doors.read"));
             callers.key(client, "first");
-            assertThat(await(() -> other.now().client(client) != null)).isLessThan(Duration.ofSeconds(1));
+            Until.there(() -> other.now().client(client));
             callers.revoke(client, "first");
-            assertThat(await(() -> other.now().client(client).credentials().isEmpty()))
-                    .isLessThan(Duration.ofSeconds(1));
+            Until.holds(() -> other.now().client(client).credentials().isEmpty());
         }
     }
 
     private LiveAccess other() {
         return LiveAccess.load(
                 service.context().getBean(tidybridge.records.Records.class).access(), java.time.Clock.systemUTC());
-    }
-
-    private interface Condition {
-        boolean holds();
-    }
-
-    private static Duration await(Condition condition) throws Exception {
-        Instant start = Instant.now();
-        while (!condition.holds() && Duration.between(start, Instant.now()).toSeconds() < 5) {
-            Thread.sleep(10);
-        }
-        return Duration.between(start, Instant.now());
     }
 
     @Test

@@ -3,9 +3,8 @@ package tidybridge.service;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.net.http.HttpResponse;
-import java.time.Duration;
-import java.util.concurrent.Callable;
 import java.util.stream.Stream;
+import tidybridge.demo.Until;
 import tools.jackson.databind.JsonNode;
 
 /** What tests say of answers. */
@@ -28,15 +27,9 @@ final class Answered {
         }
     }
 
-    /** What is told within two seconds, because somebody works on it who keeps no request waiting. */
-    static void eventually(Callable<String> text, String... words) throws Exception {
-        long end = System.nanoTime() + Duration.ofSeconds(2).toNanos();
-        String last = text.call();
-        while (!Stream.of(words).allMatch(last::contains) && System.nanoTime() < end) {
-            Thread.sleep(20);
-            last = text.call();
-        }
-        assertThat(last).contains(words);
+    /** What is told after a moment, because somebody works on it who keeps no request waiting. */
+    static void eventually(Until.Look<String> text, String... words) throws Exception {
+        Until.seen(text, told -> Stream.of(words).allMatch(told::contains));
     }
 
     /** The problem document that the answer is. */

@@ -7,12 +7,18 @@ import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.tngtech.archunit.core.domain.JavaClass;
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.context.annotation.Import;
+import org.springframework.stereotype.Component;
 
 /** The rooms of the house: who may depend on whom. */
 class ArchitectureTest {
@@ -25,6 +31,23 @@ class ArchitectureTest {
                 .withImportOption(ImportOption.Predefined.DO_NOT_INCLUDE_TESTS)
                 .withImportOption(location -> !location.contains("-tests.jar"))
                 .importPackages("tidybridge");
+    }
+
+    /** A start looks through no folder, so that one that is not named would answer nothing. */
+    @Test
+    void everyPartOfTheServiceIsNamedByAWiring() {
+        Set<Class<?>> named = new HashSet<>();
+        Set<Class<?>> parts = new HashSet<>();
+        for (JavaClass each : everything) {
+            if (each.isAnnotatedWith(Import.class)) {
+                named.addAll(List.of(each.reflect().getAnnotation(Import.class).value()));
+            }
+            if (each.isMetaAnnotatedWith(Component.class) && !each.isMetaAnnotatedWith(Configuration.class)) {
+                parts.add(each.reflect());
+            }
+        }
+        assertThat(parts).hasSizeGreaterThan(30);
+        assertThat(named).containsAll(parts);
     }
 
     @Test
@@ -77,6 +100,8 @@ class ArchitectureTest {
         mayUse(
                 "tidybridge.engine..",
                 "tidybridge.core..",
+                // how busy this machine is
+                "com.sun.management..",
                 "javax.sql..",
                 "javax.net..",
                 "com.zaxxer.hikari..",

@@ -238,7 +238,8 @@ class AuditTest {
         assertThat(listed.code()).as(listed.err()).isZero();
         assertThat(listed.out()).contains("Action", clerk);
         Path file = Files.createTempDirectory("audit").resolve("audit.ndjson");
-        assertThat(here.tidy("audit", "export", "--to", file.toString(), "--from", "2020-01-01")
+        assertThat(here.asProcess()
+                        .tidy("audit", "export", "--to", file.toString(), "--from", "2020-01-01")
                         .code())
                 .isZero();
         assertThat(Files.readAllLines(file).size()).isGreaterThan(3);

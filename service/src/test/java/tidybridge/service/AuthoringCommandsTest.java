@@ -7,8 +7,6 @@ import java.net.InetSocketAddress;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
-import java.time.Instant;
 import java.util.List;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
@@ -16,6 +14,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import tidybridge.core.definition.ModuleFormat;
 import tidybridge.core.text.SourceText;
+import tidybridge.demo.Until;
 import tidybridge.service.Launched.Ended;
 
 /** Whoever writes in an editor: a first text, one layout, and a look at each save. */
@@ -257,13 +256,7 @@ class AuthoringCommandsTest {
     }
 
     private static void until(Path log, String words) throws Exception {
-        Instant end = Instant.now().plus(Duration.ofSeconds(20));
-        while (!Files.readString(log).contains(words)) {
-            assertThat(Instant.now())
-                    .as("'" + words + "' in: " + Files.readString(log))
-                    .isBefore(end);
-            Thread.sleep(50);
-        }
+        Until.seen(() -> Files.readString(log), text -> text.contains(words));
     }
 
     @Test

@@ -16,7 +16,6 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import tidybridge.demo.TestDatabase;
-import tidybridge.engine.Sources;
 
 /** The demo's own changes: bookings, passages and readings. */
 class BookingsTest {
@@ -85,8 +84,7 @@ class BookingsTest {
                 .contains(409);
         assertThat(TestDatabase.column("select count(*) from booking where berth_id = 5 and arrives = '2035-06-01'"))
                 .containsExactly("1");
-        assertThat(service.context().getBean(Sources.class).all())
-                .allSatisfy(source -> assertThat(source.busy()).isZero());
+        Connections.assertComeBack(service);
     }
 
     @Test

@@ -39,7 +39,7 @@ class CarryCommandTest {
     }
 
     private static Launched launched() {
-        return new Launched(test, folder.resolve("sign-ins.json"), null);
+        return new Launched(test, folder.resolve("sign-ins.json"));
     }
 
     private static String yaml(String name, String version) {
@@ -59,7 +59,9 @@ class CarryCommandTest {
     @Test
     void aReleaseIsShownAskedForPublishedAndRemembered() throws Exception {
         test.publish(yaml("slips", "1.0.0"), Map.of("slips.sql", "select id from berth"));
-        Ended first = launched().tidyReading("yes\n", "carry", "slips/v1", "--to", "production", "--note", "Tested.");
+        Ended first = launched()
+                .asProcess()
+                .tidyReading("yes\n", "carry", "slips/v1", "--to", "production", "--note", "Tested.");
         assertThat(first.code()).as(first.err()).isZero();
         assertThat(first.out())
                 .contains("slips 1.0.0  to " + production.address() + ", the first of its name there")

@@ -1,44 +1,78 @@
 package tidybridge.service;
 
+import com.google.gson.JsonObject;
 import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.ReducedMotion;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
 
-/** Debian's Chromium, without a window. */
-record Chromium(Playwright playwright, Browser browser) implements AutoCloseable {
+/**
+ * Debian's Chromium, without a window. One browser serves all test classes of a process, and ends with it; what people do in it is kept apart
+ * by a context for each of them.
+ */
+final class Chromium {
 
-    static Chromium start() {
-        Playwright playwright = Playwright.create(
-                new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
-        Browser browser = playwright
-                .chromium()
-                .launch(new BrowserType.LaunchOptions()
-                        .setExecutablePath(Path.of("/usr/bin/chromium"))
-                        .setArgs(List.of("--no-sandbox", "--disable-gpu", "--disable-background-networking")));
-        return new Chromium(playwright, browser);
+    /** How long what must show may take on a machine that is busy with other things. */
+    private static final Duration PATIENCE = Duration.ofSeconds(30);
+
+    private static Browser browser;
+    private static BrowserContext guest;
+
+    private Chromium() {}
+
+    private static synchronized Browser browser() {
+        if (browser == null) {
+            PlaywrightAssertions.setDefaultAssertionTimeout(PATIENCE.toMillis());
+            Playwright playwright = Playwright.create(
+                    new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
+            browser = playwright
+                    .chromium()
+                    .launch(new BrowserType.LaunchOptions()
+                            .setExecutablePath(Path.of("/usr/bin/chromium-headless-shell"))
+                            .setArgs(List.of("--no-sandbox", "--disable-gpu", "--disable-background-networking")));
+        }
+        return browser;
+    }
+
+    /**
+     * A page for somebody who comes for one test and must {@link #leave}. The scripts that were read for the one before need not be read again;
+     * nothing else of them is there.
+     */
+    static Page guest() {
+        if (guest == null) {
+            guest = person();
+        }
+        return guest.newPage();
+    }
+
+    /** Closes a guest's pages, and forgets what they left with a service. */
+    static void leave(Page page, RunningService service) {
+        JsonObject left = new JsonObject();
+        left.addProperty("origin", service.address());
+        left.addProperty("storageTypes", "cookies,local_storage,indexeddb");
+        guest.newCDPSession(page).send("Storage.clearDataForOrigin", left);
+        guest.pages().forEach(Page::close);
+        guest.clearCookies();
+        guest.clearPermissions();
     }
 
     /** A browser of somebody's own, who asks for no movement: what moves while it is clicked loses clicks on a busy machine. */
-    BrowserContext person() {
+    static BrowserContext person() {
         return person(options -> {});
     }
 
-    BrowserContext person(Consumer<Browser.NewContextOptions> more) {
+    static BrowserContext person(Consumer<Browser.NewContextOptions> more) {
         Browser.NewContextOptions options =
                 new Browser.NewContextOptions().setViewportSize(1280, 800).setReducedMotion(ReducedMotion.REDUCE);
         more.accept(options);
-        return browser.newContext(options);
-    }
-
-    @Override
-    public void close() {
-        browser.close();
-        playwright.close();
+        return browser().newContext(options);
     }
 }

@@ -18,7 +18,6 @@ import java.util.List;
 import java.util.Map;
 import javax.crypto.spec.SecretKeySpec;
 import org.apache.commons.codec.binary.Base32;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
@@ -34,10 +33,8 @@ class ConsoleAccessTest {
 
     private static RunningService service;
     private static Callers callers;
-    private static Chromium chromium;
 
     private final List<String> pageErrors = new ArrayList<>();
-    private BrowserContext context;
     private Page page;
 
     @BeforeAll
@@ -45,24 +42,17 @@ class ConsoleAccessTest {
         service = SharedService.get();
         service.publishDemo();
         callers = new Callers(service);
-        chromium = Chromium.start();
-    }
-
-    @AfterAll
-    static void stop() {
-        chromium.close();
     }
 
     @BeforeEach
     void open() {
-        context = chromium.person();
-        page = context.newPage();
+        page = Chromium.guest();
         page.onPageError(pageErrors::add);
     }
 
     @AfterEach
     void close() {
-        context.close();
+        Chromium.leave(page, service);
         assertThat(pageErrors).isEmpty();
     }
 
@@ -104,7 +94,7 @@ class ConsoleAccessTest {
         row(name).getByText("More").click();
         page.getByText("Link to choose a password").click();
         String link = page.locator(".ant-modal code").textContent();
-        try (BrowserContext hers = chromium.person()) {
+        try (BrowserContext hers = Chromium.person()) {
             Page her = hers.newPage();
             her.navigate(link);
             assertThat(her.getByRole(AriaRole.HEADING)).hasText("Choose a password, " + name);

@@ -3,13 +3,13 @@ package tidybridge.service;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.Download;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.TimeoutError;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
+import com.microsoft.playwright.options.LoadState;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -31,35 +31,30 @@ class ConsoleTest {
     private static final String ANSWER = ".ant-card:has([role=status])";
 
     private static RunningService service;
-    private static Chromium chromium;
 
     private final List<String> pageErrors = new ArrayList<>();
-    private BrowserContext context;
     private Page page;
 
     @BeforeAll
     static void start() throws Exception {
         service = RunningService.fresh();
-        chromium = Chromium.start();
     }
 
     @AfterAll
     static void stop() {
-        chromium.close();
         service.close();
     }
 
     @BeforeEach
     void open() throws Exception {
         service.publishDemo();
-        context = chromium.person();
-        page = context.newPage();
+        page = Chromium.guest();
         page.onPageError(pageErrors::add);
     }
 
     @AfterEach
     void close() {
-        context.close();
+        Chromium.leave(page, service);
         assertThat(pageErrors).isEmpty();
     }
 
@@ -294,7 +289,7 @@ class ConsoleTest {
                 assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(1))
                                 .first())
                         .isVisible();
-                page.waitForTimeout(300);
+                page.waitForLoadState(LoadState.NETWORKIDLE);
                 assertThat((Integer) page.evaluate("document.documentElement.scrollWidth"))
                         .as(address + " at " + width)
                         .isLessThanOrEqualTo(width);
@@ -318,8 +313,12 @@ class ConsoleTest {
     @Test
     void whoeverHasNotBegunHasMadeNoMistake() throws Exception {
         signIn();
+        page.clock().install();
         page.navigate(service.address() + "/workbench");
-        page.waitForTimeout(1_500);
+        assertThat(page.locator(".cm-content").first()).isVisible();
+        // what is looked at when nobody has typed for a while
+        page.clock().runFor(1_500);
+        page.waitForLoadState(LoadState.NETWORKIDLE);
         assertThat(page.locator(".cm-lint-marker-error, .findings li")).hasCount(0);
     }
 

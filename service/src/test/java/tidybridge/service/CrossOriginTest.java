@@ -2,6 +2,7 @@ package tidybridge.service;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.Page;
 import com.sun.net.httpserver.HttpServer;
 import java.net.InetAddress;
@@ -134,8 +135,8 @@ class CrossOriginTest {
         String origin = "http://127.0.0.1:" + other.getAddress().getPort();
         publish("paged", "origins: [" + origin + "]");
         String key = new Callers(SERVICE).holding("doors.write");
-        try (Chromium chromium = Chromium.start()) {
-            Page page = chromium.browser().newPage();
+        try (BrowserContext somebody = Chromium.person()) {
+            Page page = somebody.newPage();
             page.navigate(origin);
             String call = "async ([module, key]) => { try { const r = await fetch('" + SERVICE.address()
                     + "/api/' + module + '/v1/either', { method: 'POST', body: '{\"what\":\"a\"}', headers: { Authorization: 'Bearer ' + key,"

@@ -18,6 +18,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import tidybridge.core.problem.ProblemKind;
+import tidybridge.demo.Until;
 import tools.jackson.databind.JsonNode;
 
 /** Modules are found by those who may find them, in the forms that people and programs read. */
@@ -303,11 +304,9 @@ class DirectoryTest {
         String id = RunningService.json(get("/api/cranes-everybody/v1/cranes", other))
                 .path("requestId")
                 .asString();
-        String page = "";
-        for (int look = 0; look < 50 && !page.contains("privilege-needed"); look++) {
-            Thread.sleep(100);
-            page = get("/calls?id=" + id, other, "Accept", "text/html").body();
-        }
+        String page = Until.seen(
+                () -> get("/calls?id=" + id, other, "Accept", "text/html").body(),
+                text -> text.contains("privilege-needed"));
         assertThat(page.replace("&#39;", "'"))
                 .contains(
                         "403 A privilege is missing",

@@ -20,7 +20,6 @@ import java.time.LocalDateTime;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.zip.ZipEntry;
@@ -32,6 +31,7 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import tidybridge.demo.TestDatabase;
+import tidybridge.demo.Until;
 import tidybridge.service.Launched.Ended;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -192,17 +192,10 @@ class DraftFromSheetTest {
                     .isEqualTo("HTTP/1.1 200");
             socket.setSoLinger(true, 0);
         }
-        await(() -> service.desk("/desk/audit?action=load-rows&subject=sheets/left")
+        Until.holds(() -> service.desk("/desk/audit?action=load-rows&subject=sheets/left")
                 .body()
                 .contains("hung up"));
-        await(() -> tables("left").isEmpty());
-    }
-
-    private static void await(Callable<Boolean> done) throws Exception {
-        for (int i = 0; i < 200 && !done.call(); i++) {
-            Thread.sleep(100);
-        }
-        assertThat(done.call()).isTrue();
+        Until.holds(() -> tables("left").isEmpty());
     }
 
     /** As many rows as a batch has, each as long as a cell can be, are more than the heap of a small service. */
@@ -376,8 +369,7 @@ class DraftFromSheetTest {
         Files.writeString(good, "Quay,Depth\nQ1,2.5\nQ2,3\n");
         Path bad = folder.resolve("Broken.csv");
         Files.writeString(bad, "Quay,Depth\nQ1\n");
-        try (Chromium chromium = Chromium.start();
-                BrowserContext context = chromium.person()) {
+        try (BrowserContext context = Chromium.person()) {
             Page page = context.newPage();
             String code = RunningService.json(service.post("/desk/sign-in-codes", Map.of()))
                     .path("code")

@@ -8,7 +8,6 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
@@ -25,6 +24,7 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import tidybridge.core.Cost;
 import tidybridge.core.definition.ModuleFormat;
 import tidybridge.core.text.SourceText;
 import tidybridge.demo.DemoDatabase;
@@ -760,9 +760,7 @@ class DraftFromTablesTest {
     private static Duration fastest(String... tables) throws Exception {
         Duration fastest = Duration.ofDays(1);
         for (int i = 0; i < 3; i++) {
-            Instant begun = Instant.now();
-            drafted("wide", "many", tables);
-            Duration took = Duration.between(begun, Instant.now());
+            Duration took = Cost.ofProcess(() -> drafted("wide", "many", tables));
             fastest = took.compareTo(fastest) < 0 ? took : fastest;
         }
         return fastest;

@@ -228,7 +228,7 @@ class DraftsTest {
     void twoFoldersComeTogether() throws Exception {
         Launched mara = new Launched(service);
         String other = callers.person(PASSWORD, "integration-developer");
-        Launched joss = new Launched(service, folder.resolve("sign-ins.json"), null);
+        Launched joss = new Launched(service, folder.resolve("sign-ins.json"));
         assertThat(joss.tidyReading(PASSWORD + "\n", "sign-in", other, "--service", service.address())
                         .code())
                 .isZero();

@@ -3,7 +3,6 @@ package tidybridge.service;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.net.http.HttpResponse;
-import java.time.Duration;
 import java.util.Map;
 import java.util.function.Predicate;
 import org.junit.jupiter.api.AfterAll;
@@ -11,6 +10,7 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import tidybridge.demo.DemoDatabase;
 import tidybridge.demo.TestDatabase;
+import tidybridge.demo.Until;
 
 /** References show what was really answered, to those who may have it. */
 class ExamplesTest {
@@ -101,11 +101,7 @@ class ExamplesTest {
     }
 
     private static void eventually(String operation, Predicate<String> shown) throws Exception {
-        long until = System.nanoTime() + Duration.ofSeconds(20).toNanos();
-        while (!shown.test(page(operation, pilots))) {
-            assertThat(System.nanoTime()).as(page(operation, pilots)).isLessThan(until);
-            Thread.sleep(100);
-        }
+        Until.seen(() -> page(operation, pilots), shown);
     }
 
     @Test

@@ -11,6 +11,7 @@ import java.util.Map;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
+import tidybridge.demo.Until;
 import tools.jackson.databind.JsonNode;
 
 /** Why calls are let through or refused, as those who run the service are told. */
@@ -137,16 +138,11 @@ class ExplainTest {
 
     private static JsonNode why(HttpResponse<String> refused) throws Exception {
         String id = RunningService.json(refused).path("requestId").asString();
-        long begun = System.nanoTime();
-        while (System.nanoTime() - begun < 5_000_000_000L) {
-            JsonNode calls = RunningService.json(SERVICE.desk("/desk/refused-calls?request=" + id))
-                    .path("calls");
-            if (!calls.isEmpty()) {
-                return calls.get(0);
-            }
-            Thread.sleep(50);
-        }
-        throw new AssertionError("the call " + id + " is not found");
+        return Until.seen(
+                        () -> RunningService.json(SERVICE.desk("/desk/refused-calls?request=" + id))
+                                .path("calls"),
+                        calls -> !calls.isEmpty())
+                .get(0);
     }
 
     @Test
@@ -172,7 +168,10 @@ class ExplainTest {
                 "application/x-www-form-urlencoded",
                 "Authorization",
                 Callers.basic(client, key));
-        Thread.sleep(900);
+        Until.seen(
+                () -> SERVICE.send("GET", "/api/doors/v1/look", "", "Authorization", "Bearer " + ended)
+                        .statusCode(),
+                status -> status == 401);
         Map<String, String> shown = new LinkedHashMap<>();
         shown.put("Bearer " + ended, "The key 'short' of '" + client + "' ended at ");
         shown.put("Bearer " + revoked, "It is none that was given out here, or was revoked.");

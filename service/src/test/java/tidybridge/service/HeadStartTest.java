@@ -141,7 +141,7 @@ class HeadStartTest {
         try (Wire wire = Wire.narrow(service.port())) {
             wire.send(
                     "GET /api/headed/v1/plain?limit=all&format=csv HTTP/1.1\r\nHost: 127.0.0.1\r\nConnection: close\r\n\r\n");
-            Thread.sleep(300);
+            assertThat(wire.read(100)).isPositive();
             TestDatabase.execute(
                     "waterways",
                     "insert into head_log (id, at_day, note, kind) select id + 1000000, at_day, note, kind from head_log where id % 3 = 0",

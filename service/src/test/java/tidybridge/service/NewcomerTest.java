@@ -87,9 +87,8 @@ class NewcomerTest {
     @Test
     void fromAFieldToTheSameRowFourTimes() throws Exception {
         service.publishDemo();
-        try (Chromium chromium = Chromium.start();
-                BrowserContext newcomer = chromium.person();
-                BrowserContext owner = chromium.person()) {
+        try (BrowserContext newcomer = Chromium.person();
+                BrowserContext owner = Chromium.person()) {
             Page page = newcomer.newPage();
             page.navigate(service.address() + "/");
             page.locator("input[type=search]").first().fill("vessel.registration");

@@ -16,6 +16,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
+import tidybridge.demo.Until;
 
 /**
  * Callers who read and write without a break, and remember what failed. A write that failed is sent again under its key until it is
@@ -36,6 +37,7 @@ final class NodesLoad implements AutoCloseable {
     private final ConcurrentLinkedQueue<String> failures = new ConcurrentLinkedQueue<>();
     private final ConcurrentSkipListSet<String> acknowledged = new ConcurrentSkipListSet<>();
     private final AtomicInteger writes = new AtomicInteger();
+    private final AtomicInteger answered = new AtomicInteger();
     private volatile boolean ending;
 
     /** Begins to call. */
@@ -88,6 +90,7 @@ final class NodesLoad implements AutoCloseable {
         try {
             HttpResponse<String> response =
                     http.send(request.timeout(Duration.ofSeconds(20)).build(), HttpResponse.BodyHandlers.ofString());
+            answered.incrementAndGet();
             boolean waits = response.statusCode() == STILL_RUNNING && expected == 201;
             if (response.statusCode() != expected && !waits) {
                 failures.add(response.statusCode() + " " + response.body());
@@ -109,6 +112,12 @@ final class NodesLoad implements AutoCloseable {
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         }
+    }
+
+    /** Goes on once every caller, on the average, has been answered some more times. */
+    void goOn() throws Exception {
+        int enough = answered.get() + 5 * CALLERS;
+        Until.holds(() -> answered.get() >= enough);
     }
 
     /** What failed since it was forgotten last. */

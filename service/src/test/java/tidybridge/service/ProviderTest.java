@@ -16,6 +16,7 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import tidybridge.demo.StandInProvider;
+import tidybridge.demo.TestFolder;
 import tools.jackson.databind.JsonNode;
 
 /** People who come from an outside provider (OpenID Connect), which a stand-in plays. */
@@ -30,7 +31,7 @@ class ProviderTest {
     @BeforeAll
     static void start() throws Exception {
         provider = StandInProvider.start("between the two");
-        Path secret = Files.writeString(Path.of("target", "provider.secret"), "between the two\n");
+        Path secret = Files.writeString(TestFolder.of("provider.secret"), "between the two\n");
         service = RunningService.with(
                 "--tidy.provider.name=Marrowby accounts",
                 "--tidy.provider.issuer=" + provider.issuer(),

@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static tidybridge.service.Together.atOnce;
 
 import java.net.http.HttpResponse;
-import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -15,6 +14,7 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import tidybridge.demo.DemoDatabase;
 import tidybridge.demo.TestDatabase;
+import tidybridge.demo.Until;
 import tidybridge.service.live.LiveModules;
 import tools.jackson.databind.JsonNode;
 
@@ -204,15 +204,13 @@ class ReleasesTest {
     }
 
     @Test
-    void goingBackTakesAMomentAndIsRecorded() throws Exception {
+    void goingBackIsRecorded() throws Exception {
         Pontoons first = Pontoons.first("back");
         ok(first.publish());
         ok(first.columns("id, name, length_m, 1 as berths").version("1.1.0").publish());
         JsonNode problem = refused(revert("back", "1.0.0", ""), 409);
         assertThat(problem.path("detail").asString()).contains("Going back to back 1.0.0 breaks what 1.1.0 promises");
-        long start = System.nanoTime();
         JsonNode reverted = ok(revert("back", "1.0.0", "it was slow"));
-        assertThat(Duration.ofNanos(System.nanoTime() - start)).isLessThan(Duration.ofSeconds(2));
         assertThat(reverted.path("replaced").asString()).isEqualTo("1.1.0");
         assertThat(kinds(reverted.path("differences"))).containsExactly("field-removed");
         assertThat(first.call().body()).doesNotContain("berths");
@@ -391,13 +389,8 @@ class ReleasesTest {
                 "drop trigger contract_never_goes",
                 "delete from release_contract where release_id = (select id from module_release where module = 'older')");
         try (RunningService other = service.beside()) {
-            for (int i = 0;
-                    i < 100
-                            && !RunningService.json(other.desk("/desk/releases/older/1.0.0"))
-                                    .has("contract");
-                    i++) {
-                Thread.sleep(20);
-            }
+            Until.holds(() -> RunningService.json(other.desk("/desk/releases/older/1.0.0"))
+                    .has("contract"));
         }
         refused(first.columns("id").version("1.1.0").publish(), 409);
         service.context().getBean(LiveModules.class).reconcile();

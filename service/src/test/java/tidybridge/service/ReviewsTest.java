@@ -337,7 +337,7 @@ class ReviewsTest {
         String id = asked.out().replaceFirst("(?s).*review (\\d+):.*", "$1");
         assertThat(administrator.tidy("review", "approve", id).err()).contains("Only a person decides");
 
-        Launched other = new Launched(service, folder.resolve("sign-ins.json"), null);
+        Launched other = new Launched(service, folder.resolve("sign-ins.json"));
         Ended signedIn =
                 other.tidyReading(second.name() + "\n" + PASSWORD + "\n", "sign-in", "--service", service.address());
         assertThat(signedIn.code()).as(signedIn.err()).isZero();

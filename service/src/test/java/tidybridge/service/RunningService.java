@@ -1,5 +1,7 @@
 package tidybridge.service;
 
+import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -11,13 +13,18 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.context.ConfigurableApplicationContext;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
 import tidybridge.core.access.Role;
 import tidybridge.core.definition.WorkspaceReader;
 import tidybridge.core.finding.Findings;
 import tidybridge.demo.DemoDatabase;
 import tidybridge.demo.TestDatabase;
+import tidybridge.demo.TestFolder;
+import tidybridge.service.access.HashCost;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -43,30 +50,35 @@ final class RunningService implements AutoCloseable {
     /** Starts with empty records, and with parts of a test's own. */
     static RunningService fresh(Class<?>... parts) throws Exception {
         TestDatabase.emptyRecords();
-        return start(DemoDatabase.RECORDS_SCHEMA, Path.of("target", "home"), parts);
+        return start(DemoDatabase.RECORDS_SCHEMA, TestFolder.of("home"), parts);
     }
 
     /** Starts over the records that are there. */
     static RunningService start() throws Exception {
-        return start(DemoDatabase.RECORDS_SCHEMA, Path.of("target", "home"));
+        return start(DemoDatabase.RECORDS_SCHEMA, TestFolder.of("home"));
     }
 
     /** Starts with empty records in a schema of its own, in nobody's way. */
     static RunningService apart(String schema) throws Exception {
         TestDatabase.emptyRecords(schema);
-        return start(schema, Path.of("target", "home-" + schema));
+        return start(schema, TestFolder.of("home-" + schema));
     }
 
     /** Starts with empty records and with settings of a test's own. */
     static RunningService with(String... settings) throws Exception {
         String schema = "tidy_records_with";
         TestDatabase.emptyRecords(schema);
-        return start(schema, Path.of("target", "home-" + schema), List.of(settings));
+        return start(schema, TestFolder.of("home-" + schema), List.of(settings));
     }
 
     /** Starts another over the same records. */
     RunningService beside() throws Exception {
-        return start(schema, Path.of("target", "home-" + schema + "-2"));
+        return start(schema, TestFolder.of("home-" + schema + "-2"));
+    }
+
+    /** Starts one over the records and the home of this one, which has ended. */
+    RunningService again() throws Exception {
+        return start(schema, home);
     }
 
     private static RunningService start(String schema, Path folder, Class<?>... parts) throws Exception {
@@ -88,7 +100,12 @@ final class RunningService implements AutoCloseable {
         database(settings, "tidy.records", schema, schema, secret);
         settings.addAll(more);
         ConfigurableApplicationContext context =
-                new SpringApplicationBuilder(Main.class).sources(parts).run(settings.toArray(String[]::new));
+                // what still runs at the end of the tests ends with the process
+                new SpringApplicationBuilder(Main.class)
+                        .sources(parts)
+                        .sources(CheapHashes.class)
+                        .registerShutdownHook(false)
+                        .run(settings.toArray(String[]::new));
         return new RunningService(context, home, schema);
     }
 
@@ -133,6 +150,15 @@ final class RunningService implements AutoCloseable {
                     secret: { file: database.secret }
                     read-only: false
                 """.formatted(TestDatabase.server().port(), DemoDatabase.SOURCE_SCHEMA, DemoDatabase.SOURCE_USER) + more;
+    }
+
+    /** Passwords are guessed by nobody here, and are checked some thousand times. */
+    @Configuration(proxyBeanMethods = false)
+    static class CheapHashes {
+        @Bean
+        HashCost cost() {
+            return new HashCost(64, 1);
+        }
     }
 
     private static void database(List<String> settings, String prefix, String schema, String user, Path secret) {
@@ -238,8 +264,12 @@ final class RunningService implements AutoCloseable {
         return post("/desk/releases", request);
     }
 
-    /** Publishes the demo's workspace. */
+    /** Publishes the demo's workspace, unless all of it is live already. */
     void publishDemo() throws Exception {
+        String live = desk("/desk/modules").body();
+        if (Stream.of("moorings", "passages", "tolls").allMatch(module -> isLive(module, live))) {
+            return;
+        }
         List<Map<String, Object>> modules = new ArrayList<>();
         for (String module : new String[] {"moorings", "passages", "tolls"}) {
             Path folder = WORKSPACE.resolve("modules").resolve(module).resolve("v1");
@@ -257,6 +287,22 @@ final class RunningService implements AutoCloseable {
                 post("/desk/releases", Map.of("by", "tests", "workspace", "Demo", "roles", roles, "modules", modules));
         if (response.statusCode() != 200) {
             throw new AssertionError("the demo could not be published: " + response.body());
+        }
+    }
+
+    private static boolean isLive(String module, String live) {
+        try {
+            String text = Files.readString(
+                    WORKSPACE.resolve("modules").resolve(module).resolve("v1").resolve("module.yaml"));
+            String version = text.replaceFirst("(?s).*?\nversion: (\\S+)\n.*", "$1");
+            return JSON.readTree(live)
+                    .path("modules")
+                    .valueStream()
+                    .anyMatch(one -> one.path("name").asString().equals(module)
+                            && one.path("version").asString().equals(version)
+                            && one.path("served").asBoolean());
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
         }
     }
 

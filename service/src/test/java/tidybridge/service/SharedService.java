@@ -17,7 +17,6 @@ final class SharedService {
             } catch (Exception e) {
                 throw new IllegalStateException("the shared service could not be started", e);
             }
-            Runtime.getRuntime().addShutdownHook(new Thread(service::close));
         }
         return service;
     }

@@ -11,7 +11,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
@@ -36,7 +35,6 @@ class SitePagesTest {
             "/calls?id=unknown",
             "/reference/none/v1");
 
-    private static Chromium chromium;
     private static RunningService service;
     private static String axe;
 
@@ -48,18 +46,12 @@ class SitePagesTest {
     static void start() throws Exception {
         service = SharedService.get();
         service.publishDemo();
-        chromium = Chromium.start();
         axe = Files.readString(Path.of("..", "console", "node_modules", "axe-core", "axe.min.js"));
-    }
-
-    @AfterAll
-    static void stop() {
-        chromium.close();
     }
 
     @BeforeEach
     void open() {
-        context = chromium.person(options -> options.setBypassCSP(true));
+        context = Chromium.person(options -> options.setBypassCSP(true));
         page = context.newPage();
         page.onPageError(errors::add);
     }
@@ -141,7 +133,7 @@ class SitePagesTest {
 
     @Test
     void theTextIsWholeWithoutScripts() {
-        try (BrowserContext plain = chromium.person(options -> options.setJavaScriptEnabled(false))) {
+        try (BrowserContext plain = Chromium.person(options -> options.setJavaScriptEnabled(false))) {
             Page text = plain.newPage();
             text.navigate(service.address() + "/reference/moorings/v1/patchBookingsByBookingId");
             assertThat(text.locator("main").innerText())

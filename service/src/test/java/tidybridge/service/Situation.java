@@ -14,7 +14,6 @@ import org.junit.jupiter.api.extension.BeforeAllCallback;
 import org.junit.jupiter.api.extension.BeforeEachCallback;
 import org.junit.jupiter.api.extension.ExtensionContext;
 import tidybridge.demo.TestDatabase;
-import tidybridge.engine.Sources;
 
 /**
  * A module made for tests, published on the shared service, with the tables it stands on. It is kept as files below
@@ -71,9 +70,7 @@ final class Situation implements BeforeAllCallback, BeforeEachCallback, AfterAll
 
     @Override
     public void afterAll(ExtensionContext context) throws Exception {
-        assertThat(service().context().getBean(Sources.class).all())
-                .as("connections that were not given back")
-                .allSatisfy(source -> assertThat(source.busy()).isZero());
+        Connections.assertComeBack(service());
         run("gone.sql");
     }
 

@@ -17,6 +17,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import tidybridge.core.TestScope;
 import tidybridge.demo.TestDatabase;
 import tools.jackson.databind.JsonNode;
 
@@ -95,7 +96,7 @@ class SortTest {
             sorts.add("c" + i);
             sorts.add("-c" + i);
         }
-        for (int n = 0; n < 60; n++) {
+        for (int n = 0; n < (TestScope.ALL ? 60 : 12); n++) {
             List<Integer> columns = new ArrayList<>(
                     IntStream.range(0, EveryType.COLUMNS.size()).boxed().toList());
             java.util.Collections.shuffle(columns, RANDOM);

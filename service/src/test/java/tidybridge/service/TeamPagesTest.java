@@ -27,7 +27,6 @@ class TeamPagesTest {
 
     private static final String PASSWORD = "lantern-44-of-the-quay";
 
-    private static Chromium chromium;
     private static RunningService service;
     private static Callers callers;
     private static BrowserContext member;
@@ -46,16 +45,14 @@ class TeamPagesTest {
         callers = new Callers(service);
         team = Callers.fresh("harbour-apps");
         application = Callers.fresh("quay-board");
-        chromium = Chromium.start();
         axe = Files.readString(Path.of("..", "console", "node_modules", "axe-core", "axe.min.js"));
-        member = chromium.person(options -> options.setBypassCSP(true));
+        member = Chromium.person(options -> options.setBypassCSP(true));
     }
 
     @AfterAll
     static void stop() throws Exception {
         callers.desk("DELETE", "/desk/teams/" + team, null);
         member.close();
-        chromium.close();
     }
 
     @BeforeEach
@@ -108,7 +105,7 @@ class TeamPagesTest {
         page.locator("button.main").click();
         page.locator(".state.waiting").waitFor();
 
-        try (BrowserContext owner = chromium.person()) {
+        try (BrowserContext owner = Chromium.person()) {
             Page console = owner.newPage();
             HttpResponse<String> link = callers.desk("POST", "/desk/sign-in-codes", Map.of());
             console.navigate(

@@ -25,6 +25,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import tidybridge.demo.TestDatabase;
+import tidybridge.demo.Until;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -91,14 +92,7 @@ class TeamsTest {
     }
 
     private static <T> T awaited(Callable<T> found) throws Exception {
-        Instant end = Instant.now().plusSeconds(15);
-        T value = found.call();
-        while (value == null && Instant.now().isBefore(end)) {
-            Thread.sleep(50);
-            value = found.call();
-        }
-        assertThat(value).isNotNull();
-        return value;
+        return Until.there(found::call);
     }
 
     private static String mailWith(String words) throws Exception {
@@ -249,8 +243,7 @@ class TeamsTest {
         try (Connection connection = TestDatabase.server().connect(RECORDS);
                 Statement statement = connection.createStatement()) {
             statement.execute("lock tables access_number write");
-            Thread.sleep(3_100);
-            assertThat(cranes(key)).isEqualTo(403);
+            Until.seen(() -> cranes(key), status -> status == 403);
             assertThat(cranes(token)).as("a token that was got before").isEqualTo(403);
         }
         assertThat(member.get("/team/applications/dredger").body()).contains("ended with");

@@ -3,6 +3,9 @@ package tidybridge.service;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import ch.qos.logback.classic.Logger;
+import ch.qos.logback.classic.spi.ILoggingEvent;
+import ch.qos.logback.core.read.ListAppender;
 import java.io.IOException;
 import java.net.Socket;
 import java.net.URI;
@@ -14,7 +17,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.cert.X509Certificate;
 import java.time.Clock;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -23,6 +25,8 @@ import javax.net.ssl.SSLException;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
+import org.slf4j.LoggerFactory;
+import tidybridge.demo.Until;
 import tidybridge.service.transport.LiveTls;
 import tidybridge.service.transport.TlsFiles;
 import tools.jackson.databind.JsonNode;
@@ -192,15 +196,15 @@ class TlsTest {
         return (X509Certificate) open.sslSession().orElseThrow().getPeerCertificates()[0];
     }
 
-    private static boolean isSeen(X509Certificate expected) throws Exception {
-        long begun = System.nanoTime();
-        while (System.nanoTime() - begun < Duration.ofSeconds(10).toNanos()) {
-            if (seen().equals(expected)) {
-                return true;
-            }
-            Thread.sleep(100);
-        }
-        return false;
+    private static void awaitSeen(X509Certificate expected) throws Exception {
+        Until.seen(TlsTest::seen, expected::equals);
+    }
+
+    /** The service has looked at the files again, and says what it makes of them. */
+    private static void awaitTold(ListAppender<ILoggingEvent> told, String words) throws Exception {
+        Until.holds(() ->
+                told.list.stream().anyMatch(event -> event.getFormattedMessage().contains(words)));
+        told.list.clear();
     }
 
     @Test
@@ -208,19 +212,31 @@ class TlsTest {
         HttpResponse<String> before = send(client, "GET", "/api/doors/v1/open", null);
         assertThat(before.statusCode()).isEqualTo(200);
         Certificate next = renew();
-        assertThat(isSeen(next.certificate())).isTrue();
-        for (String broken : List.of("", "-----BEGIN CERTIFICATE-----\nAAAA\n-----END CERTIFICATE-----\n")) {
-            Files.writeString(folder.resolve("service.pem"), broken);
-            Thread.sleep(2_500);
-            assertThat(seen()).isEqualTo(next.certificate());
-        }
-        // a certificate that was copied before its key
+        awaitSeen(next.certificate());
+        Logger log = (Logger) LoggerFactory.getLogger(LiveTls.class);
+        ListAppender<ILoggingEvent> told = new ListAppender<>();
+        told.start();
+        log.addAppender(told);
         Certificate other = authority.sign("CN=bridge.marrowby.example");
-        other.writeCertificate(folder.resolve("service.pem"));
-        Thread.sleep(2_500);
-        assertThat(seen()).isEqualTo(next.certificate());
+        try {
+            for (String broken : List.of("", "-----BEGIN CERTIFICATE-----\nAAAA\n-----END CERTIFICATE-----\n")) {
+                Files.writeString(folder.resolve("service.pem"), broken);
+                awaitTold(told, "is not used");
+                assertThat(seen()).isEqualTo(next.certificate());
+                // one that can be used again, so that the service has something to say of the next that cannot
+                next = renew();
+                awaitTold(told, "is new");
+                awaitSeen(next.certificate());
+            }
+            // a certificate that was copied before its key
+            other.writeCertificate(folder.resolve("service.pem"));
+            awaitTold(told, "is not used");
+            assertThat(seen()).isEqualTo(next.certificate());
+        } finally {
+            log.detachAppender(told);
+        }
         other.writeKey(folder.resolve("service.key"));
-        assertThat(isSeen(other.certificate())).isTrue();
+        awaitSeen(other.certificate());
         assertThat(send(client, "GET", "/api/doors/v1/open", null).statusCode())
                 .as("on a connection that is open since before")
                 .isEqualTo(200);

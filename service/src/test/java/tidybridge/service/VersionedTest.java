@@ -60,9 +60,7 @@ class VersionedTest {
     }
 
     private static String now() throws Exception {
-        Thread.sleep(20);
         String now = TestDatabase.column("select utc_timestamp(6)").getFirst();
-        Thread.sleep(20);
         return now.replace(' ', 'T') + "Z";
     }
 

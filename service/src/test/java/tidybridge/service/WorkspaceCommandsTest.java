@@ -45,8 +45,12 @@ class WorkspaceCommandsTest {
 
     @Test
     void checkSaysThatAllIsWell() throws Exception {
-        Ended ended = tidy(
-                "check", "--folder", RunningService.WORKSPACE.toAbsolutePath().toString());
+        Ended ended = new Launched(DEMO.running())
+                .asProcess()
+                .tidy(
+                        "check",
+                        "--folder",
+                        RunningService.WORKSPACE.toAbsolutePath().toString());
         assertThat(ended).isEqualTo(new Ended(0, "3 modules, 16 operations: no errors, 2 accepted.\n", ""));
     }
 

@@ -17,6 +17,7 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import tidybridge.core.TestScope;
 import tidybridge.core.text.BrokenText;
 import tidybridge.core.text.Node;
 import tidybridge.core.text.SourceText;
@@ -128,7 +129,7 @@ class ModuleFormatTest {
         Random random = new Random(6);
         for (Path file : demo()) {
             String yaml = formatted(Files.readString(file));
-            for (int round = 0; round < 40; round++) {
+            for (int round = 0; round < TestScope.rounds(40); round++) {
                 String mixed = mixed(yaml, random);
                 String again = formatted(mixed);
                 assertThat(said(again)).isEqualTo(said(yaml));
@@ -208,7 +209,7 @@ class ModuleFormatTest {
     @Test
     void anyTextSaysTheSame() throws Exception {
         Random random = new Random(15);
-        for (int round = 0; round < 5_000; round++) {
+        for (int round = 0; round < TestScope.rounds(5_000); round++) {
             StringBuilder yaml = new StringBuilder();
             block(random, yaml, 0, 4);
             String text = yaml.toString();

@@ -2,13 +2,14 @@ package tidybridge.core.definition;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.lang.management.ManagementFactory;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.UnaryOperator;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
+import tidybridge.core.Cost;
 import tidybridge.core.catalog.Field;
 import tidybridge.core.catalog.FieldType;
 import tidybridge.core.compile.PlanFixture;
@@ -124,12 +125,13 @@ class WorstTextsTest {
 
     private static void bounded(String name, String yaml, String sql) {
         UnaryOperator<String> shown = text -> text.length() <= 200 ? text : text.substring(0, 200) + "...";
-        var threads = ManagementFactory.getThreadMXBean();
-        long start = threads.getCurrentThreadCpuTime();
-        List<Finding> findings = PlanFixture.compile(
-                        yaml, Map.of("r.sql", sql), PlanFixture.describing(new Field("v", FieldType.INTEGER, false)))
-                .findings();
-        long millis = (threads.getCurrentThreadCpuTime() - start) / 1_000_000;
+        List<Finding> findings = new ArrayList<>();
+        long millis = Cost.ofThread(() -> findings.addAll(PlanFixture.compile(
+                                yaml,
+                                Map.of("r.sql", sql),
+                                PlanFixture.describing(new Field("v", FieldType.INTEGER, false)))
+                        .findings()))
+                .toMillis();
         System.out.printf(
                 "%-22s %6d ms  %s%n",
                 name,

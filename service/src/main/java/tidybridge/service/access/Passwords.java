@@ -2,7 +2,9 @@ package tidybridge.service.access;
 
 import com.nulabinc.zxcvbn.Strength;
 import com.nulabinc.zxcvbn.Zxcvbn;
+import java.security.SecureRandom;
 import java.util.ArrayList;
+import java.util.Base64;
 import java.util.List;
 import java.util.Locale;
 import java.util.concurrent.Semaphore;
@@ -27,8 +29,6 @@ final class Passwords {
     private static final int SALT_BYTES = 16;
     private static final int HASH_BYTES = 32;
     private static final int LANES = 1;
-    private static final int MEMORY_KIB = 1 << 14;
-    private static final int PASSES = 2;
 
     /** One, so that whoever tries passwords keeps no more than one processor busy. */
     private static final int AT_ONCE = 1;
@@ -42,11 +42,27 @@ final class Passwords {
     /** More of it would make no difference to the grade, and cost more than linear time. */
     private static final int GRADED = 64;
 
-    private final Argon2PasswordEncoder encoder =
-            new Argon2PasswordEncoder(SALT_BYTES, HASH_BYTES, LANES, MEMORY_KIB, PASSES);
+    private final Argon2PasswordEncoder encoder;
     private final Zxcvbn grader = new Zxcvbn();
     private final Semaphore turns = new Semaphore(AT_ONCE, true);
-    private final String nobody = encoder.encode("nobody has this password");
+    private final String nobody;
+
+    Passwords(HashCost cost) {
+        this.encoder = new Argon2PasswordEncoder(SALT_BYTES, HASH_BYTES, LANES, cost.memoryKib(), cost.passes());
+        this.nobody = hashOfNobody(cost);
+    }
+
+    /** Compared with as long as any other; it is no password's hash, so that none need be computed for it. */
+    private static String hashOfNobody(HashCost cost) {
+        SecureRandom random = new SecureRandom();
+        byte[] salt = new byte[SALT_BYTES];
+        byte[] hash = new byte[HASH_BYTES];
+        random.nextBytes(salt);
+        random.nextBytes(hash);
+        Base64.Encoder base64 = Base64.getEncoder().withoutPadding();
+        return "$argon2id$v=19$m=" + cost.memoryKib() + ",t=" + cost.passes() + ",p=" + LANES + "$"
+                + base64.encodeToString(salt) + "$" + base64.encodeToString(hash);
+    }
 
     /**
      * Compares a password with a hash.

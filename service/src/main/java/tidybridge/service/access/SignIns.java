@@ -47,7 +47,7 @@ public final class SignIns {
     private final SecureRandom random;
     private final byte[] deviceKey;
     private final DeskReach reach;
-    private final Passwords passwords = new Passwords();
+    private final Passwords passwords;
     private final Tries tries;
     private final LineLimit refusals = new LineLimit(30, Duration.ofMinutes(1));
 
@@ -56,12 +56,14 @@ public final class SignIns {
      *
      * @param deviceKey signs what browsers show that a person signed in with before
      */
-    public SignIns(LiveAccess access, DeskReach reach, Clock clock, SecureRandom random, byte[] deviceKey) {
+    public SignIns(
+            LiveAccess access, DeskReach reach, HashCost cost, Clock clock, SecureRandom random, byte[] deviceKey) {
         this.reach = reach;
         this.access = access;
         this.clock = clock;
         this.random = random;
         this.deviceKey = deviceKey.clone();
+        this.passwords = new Passwords(cost);
         this.tries = new Tries(clock);
     }
 
