@@ -7,7 +7,7 @@ import java.util.ArrayList;
 import java.util.List;
 
 /**
- * What something costs in time of the processors. Unlike the time on a clock, it is the same on a machine that is busy with other things.
+ * What something costs in time of the processors. A machine that is busy with other things changes it less than the time on a clock.
  */
 public final class Cost {
 

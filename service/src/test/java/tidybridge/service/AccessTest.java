@@ -149,7 +149,7 @@ class AccessTest {
         assertThat(service.get("/api/gates/v1/open").statusCode()).isEqualTo(200);
     }
 
-    /** Whichever node made the change; how soon, {@code ./tidy bench start} tells. */
+    /** Whichever node made the change. */
     @Test
     void aRevokedKeyIsRefusedOnEveryNode() throws Exception {
         try (LiveAccess other = other()) {
