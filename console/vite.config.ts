@@ -1,15 +1,22 @@
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vite";
 
+const isOfTheEditor = (id: string) => id.includes("codemirror") || id.includes("@lezer");
+
 export default defineConfig({
   plugins: [react()],
   build: {
     chunkSizeWarningLimit: 1500,
-    rollupOptions: {
+    rolldownOptions: {
       output: {
-        // parts that change seldom stay in a browser's cache while ours changes
-        manualChunks: (id: string) =>
-          id.includes("codemirror") || id.includes("@lezer") || id.includes("/yaml/") ? "editor" : id.includes("node_modules") ? "libraries" : undefined,
+        // parts that change seldom stay in a browser's cache while ours changes; what both need is in the first, so that only pages with an
+        // editor load the second
+        codeSplitting: {
+          groups: [
+            { name: "libraries", test: (id: string) => id.includes("node_modules") && !isOfTheEditor(id), priority: 2 },
+            { name: "editor", test: isOfTheEditor, priority: 1 },
+          ],
+        },
       },
     },
   },

@@ -26,6 +26,9 @@ public final class ServiceProcess implements Part {
 
     private static final Duration LONG_RUN = Duration.ofMinutes(1);
 
+    /** What a start takes, so that it need not be cleared several times meanwhile. */
+    private static final int FIRST_HEAP_MEGABYTES = 160;
+
     private static final String ARCHIVE = "service.jsa";
 
     private final ProcessBuilder builder;
@@ -86,21 +89,37 @@ public final class ServiceProcess implements Part {
             Secrets secrets,
             Map<String, String> more)
             throws IOException {
-        Path target = project.resolve("service/target").toAbsolutePath();
+        List<String> options =
+                new ArrayList<>(archiving(folder.toAbsolutePath(), project, more.containsKey("TIDY_NODE")));
+        options.addAll(ownOptions());
+        return start(project, workspace, folder, databasePort, port, heapMegabytes, secrets, more, options);
+    }
+
+    /** The same with options of the virtual machine, in place of those that keep a start short. */
+    static ServiceProcess start(
+            Path project,
+            Path workspace,
+            Path folder,
+            int databasePort,
+            int port,
+            int heapMegabytes,
+            Secrets secrets,
+            Map<String, String> more,
+            List<String> options)
+            throws IOException {
         Path log = folder.resolve("service.log");
-        List<String> command = new ArrayList<>(
-                List.of(Path.of(System.getProperty("java.home"), "bin", "java").toString()));
-        command.addAll(archiving(folder.toAbsolutePath(), target, more.containsKey("TIDY_NODE")));
-        command.addAll(options());
+        List<String> command = new ArrayList<>(List.of(java()));
+        command.addAll(options);
         command.addAll(List.of(
                 "--enable-native-access=ALL-UNNAMED",
+                "-Xms" + Math.min(FIRST_HEAP_MEGABYTES, heapMegabytes) + "m",
                 "-Xmx" + heapMegabytes + "m",
                 "-XX:+UseSerialGC",
                 "-XX:+ExitOnOutOfMemoryError",
                 // known by it as one of this demo's
                 "-Dtidy.folder=" + folder.toAbsolutePath(),
                 "-cp",
-                target.resolve("service-0.1.0.jar") + ":" + target.resolve("lib") + "/*",
+                classPath(project),
                 "tidybridge.service.Main"));
         ProcessBuilder builder = new ProcessBuilder(command)
                 .redirectErrorStream(true)
@@ -119,18 +138,30 @@ public final class ServiceProcess implements Part {
         return service;
     }
 
+    static String java() {
+        return Path.of(System.getProperty("java.home"), "bin", "java").toString();
+    }
+
+    static Path program(Path project) {
+        return project.resolve("service/target/service-0.1.0.jar").toAbsolutePath();
+    }
+
+    static String classPath(Path project) {
+        Path program = program(project);
+        return program + ":" + program.resolveSibling("lib") + "/*";
+    }
+
     /**
-     * An archive of classes keeps the start short. There may be one beside the program. Otherwise the first run makes one at its end, which takes
-     * seconds: a node among several should be back soon, so it uses the one that a service alone has made.
+     * A start is short with what {@link ServiceTraining} made beside the program. Without it the first run makes an archive of classes at its end, which
+     * takes seconds: a node among several should be back soon, so it uses the one that a service alone has made.
      */
-    private static List<String> archiving(Path folder, Path target, boolean amongSeveral) throws IOException {
-        Path program = target.resolve("service-0.1.0.jar");
-        List<String> options = new ArrayList<>(List.of("-Xshare:auto", "-Xlog:cds=off", "-Xlog:cds+dynamic=off"));
-        Path made = target.resolve(ARCHIVE);
-        if (Files.exists(made) && !isOld(made, program)) {
-            options.add("-XX:SharedArchiveFile=" + made);
-            return options;
+    private static List<String> archiving(Path folder, Path project, boolean amongSeveral) throws IOException {
+        Path program = program(project);
+        Path cache = ServiceTraining.cache(project);
+        if (Files.exists(cache) && !isOld(cache, program)) {
+            return List.of("-XX:AOTCache=" + cache, "-Xlog:aot=off");
         }
+        List<String> options = new ArrayList<>(List.of("-Xshare:auto", "-Xlog:cds=off", "-Xlog:cds+dynamic=off"));
         if (amongSeveral) {
             Path archive = folder.resolveSibling(ARCHIVE);
             if (Files.exists(archive) && !isOld(archive, program)) {
@@ -149,12 +180,12 @@ public final class ServiceProcess implements Part {
     }
 
     /** True for an archive of classes that were built anew since. */
-    private static boolean isOld(Path archive, Path program) throws IOException {
+    static boolean isOld(Path archive, Path program) throws IOException {
         return Files.getLastModifiedTime(archive).compareTo(Files.getLastModifiedTime(program)) < 0;
     }
 
     /** More options for the service's virtual machine, as {@code ./tidy serve} takes them too. */
-    private static List<String> options() {
+    private static List<String> ownOptions() {
         String options = System.getenv("TIDY_JVM");
         return options == null || options.isBlank()
                 ? List.of()

@@ -13,7 +13,11 @@ public final class Until {
     /** How long anything may take that happens at all. */
     public static final Duration BOUND = Duration.ofSeconds(60);
 
-    private static final long PAUSE_MILLIS = 10;
+    private static final long LEAST_PAUSE_MILLIS = 10;
+    private static final long LONGEST_PAUSE_MILLIS = 200;
+
+    /** A look may cost what is waited for some of its time, so that whoever waits long looks less often. */
+    private static final int PAUSES = 10;
 
     private Until() {}
 
@@ -28,10 +32,12 @@ public final class Until {
         long begun = System.nanoTime();
         T seen = look.look();
         while (!expected.test(seen)) {
-            if (System.nanoTime() - begun > BOUND.toNanos()) {
+            long waited = System.nanoTime() - begun;
+            if (waited > BOUND.toNanos()) {
                 throw new AssertionError("After " + BOUND.toSeconds() + " s it is still " + seen);
             }
-            TimeUnit.MILLISECONDS.sleep(PAUSE_MILLIS);
+            TimeUnit.MILLISECONDS.sleep(Math.clamp(
+                    TimeUnit.NANOSECONDS.toMillis(waited) / PAUSES, LEAST_PAUSE_MILLIS, LONGEST_PAUSE_MILLIS));
             seen = look.look();
         }
         return seen;

@@ -20,6 +20,7 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import org.springframework.web.servlet.mvc.method.annotation.RequestMappingHandlerMapping;
+import tidybridge.core.TestScope;
 import tidybridge.core.access.ServicePrivilege;
 import tidybridge.demo.Until;
 import tools.jackson.databind.JsonNode;
@@ -126,8 +127,13 @@ class AccessTableTest {
     @Test
     void whoeverShowsNothingOrSomethingInvalidIsRefused() throws Exception {
         Map<String, String[]> kinds = invalid();
+        int turn = 0;
         for (Row row : table) {
             for (Map.Entry<String, String[]> kind : kinds.entrySet()) {
+                // every kind comes to every fourth line, and whoever shows nothing to all
+                if (!TestScope.ALL && turn++ % 4 != 0 && kind.getValue().length > 0) {
+                    continue;
+                }
                 HttpResponse<String> response = call(row, kind.getValue());
                 if (row.asks().equals("application")) {
                     assertThat(response.statusCode())

@@ -7,7 +7,9 @@ import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
 import com.microsoft.playwright.assertions.PlaywrightAssertions;
+import com.microsoft.playwright.options.Cookie;
 import com.microsoft.playwright.options.ReducedMotion;
+import java.net.http.HttpResponse;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
@@ -37,7 +39,12 @@ final class Chromium {
                     .chromium()
                     .launch(new BrowserType.LaunchOptions()
                             .setExecutablePath(Path.of("/usr/bin/chromium-headless-shell"))
-                            .setArgs(List.of("--no-sandbox", "--disable-gpu", "--disable-background-networking")));
+                            .setArgs(List.of(
+                                    "--no-sandbox",
+                                    "--disable-gpu",
+                                    "--disable-background-networking",
+                                    // pages that live for seconds are cheaper without the last compiler
+                                    "--js-flags=--max-opt=2")));
         }
         return browser;
     }
@@ -62,6 +69,29 @@ final class Chromium {
         guest.pages().forEach(Page::close);
         guest.clearCookies();
         guest.clearPermissions();
+    }
+
+    /** Lets them in who are shown, without the page to sign in, which has tests of its own. */
+    static void signIn(Page page, RunningService service, Map<String, String> shown) throws Exception {
+        HttpResponse<String> opened = new Callers(service).signIn(shown);
+        for (String cookie : Callers.cookies(opened)) {
+            int value = cookie.indexOf('=') + 1;
+            page.context()
+                    .addCookies(List.of(new Cookie(cookie.substring(0, value - 1), cookie.substring(value))
+                            .setUrl(service.address())));
+        }
+    }
+
+    /** Lets the administrator in. */
+    static void signIn(Page page, RunningService service) throws Exception {
+        signIn(
+                page,
+                service,
+                Map.of(
+                        "code",
+                        RunningService.json(service.post("/desk/sign-in-codes", Map.of()))
+                                .path("code")
+                                .asString()));
     }
 
     /** A browser of somebody's own, who asks for no movement: what moves while it is clicked loses clicks on a busy machine. */

@@ -116,10 +116,11 @@ class ClientsTest {
 
     @Test
     void aTypedTypeScriptClientCallsTheDemo() throws Exception {
-        for (String module : modules().toList()) {
-            npm("openapi-typescript", TARGET.resolve(module + ".json").toString(), "-o", "generated/" + module + ".ts");
-        }
-        npm("tsc");
+        List<String> types = new ArrayList<>(List.of("node", "types.mjs"));
+        modules().forEach(module -> types.add(TARGET.resolve(module + ".json").toString()));
+        Files.createDirectories(TYPESCRIPT.resolve("generated"));
+        run(TYPESCRIPT, types);
+        run(TYPESCRIPT, List.of("node", "node_modules/typescript-compiler/bin/tsc"));
         assertThat(run(
                         TYPESCRIPT,
                         List.of("node", "compiled/call.js", DEMO.running().address() + "/api/moorings/v1", key())))

@@ -73,8 +73,8 @@ class ConsoleAccessTest {
     }
 
     private void signInAsAdministrator() throws Exception {
-        signIn(callers.person(PASSWORD, "administrator"), PASSWORD);
-        page.waitForURL("**/modules");
+        String name = callers.person(PASSWORD, "administrator");
+        Chromium.signIn(page, service, Map.of("name", name, "password", PASSWORD));
     }
 
     @Test
@@ -175,6 +175,7 @@ class ConsoleAccessTest {
     void anApplicationGetsAKeyThatWorksUntilItIsRevoked() throws Exception {
         signInAsAdministrator();
         String name = Callers.fresh("quay-display");
+        page.navigate(service.address() + "/modules");
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Access"))
                 .click();
         button("New application").click();
@@ -353,6 +354,7 @@ class ConsoleAccessTest {
                 "/desk/reviews",
                 Map.of("note", "Weirs for boaters", "modules", List.of(Map.of("folder", name, "files", files))));
         signInAsAdministrator();
+        page.navigate(service.address() + "/modules");
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Reviews"))
                 .click();
         assertThat(row(name)).containsText("Weirs for boaters");

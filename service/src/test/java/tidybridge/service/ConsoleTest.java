@@ -59,11 +59,12 @@ class ConsoleTest {
     }
 
     private void signIn() throws Exception {
-        String code = RunningService.json(service.post("/desk/sign-in-codes", Map.of()))
-                .path("code")
-                .asString();
-        page.navigate(service.address() + "/sign-in#" + code);
-        page.waitForURL("**/modules");
+        Chromium.signIn(page, service);
+    }
+
+    private void openModules() throws Exception {
+        signIn();
+        page.navigate(service.address() + "/modules");
     }
 
     private Locator button(String name) {
@@ -101,8 +102,11 @@ class ConsoleTest {
     }
 
     @Test
-    void modulesAreListedWithVersionsAndOperations() throws Exception {
-        signIn();
+    void aLinkLeadsToModulesWithVersionsAndOperations() throws Exception {
+        String code = RunningService.json(service.post("/desk/sign-in-codes", Map.of()))
+                .path("code")
+                .asString();
+        page.navigate(service.address() + "/sign-in#" + code);
         assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Berths and bookings")))
                 .isVisible();
         assertThat(page.locator(".module")).hasCount(3);
@@ -113,7 +117,7 @@ class ConsoleTest {
 
     @Test
     void anOperationIsShownAndCalled() throws Exception {
-        signIn();
+        openModules();
         openOperation("GET /berths Berths free for a whole stay");
         assertThat(page.locator(".cm-content")).containsText("-- when :basin");
         assertThat(page.locator("table").last()).containsText("length_m");
@@ -131,7 +135,7 @@ class ConsoleTest {
 
     @Test
     void rowsAreFilteredAndSorted() throws Exception {
-        signIn();
+        openModules();
         openOperation("GET /berths Berths free for a whole stay");
         page.getByLabel("Conditions").click();
         page.getByText("nightly_rate ≤").click();
@@ -152,7 +156,7 @@ class ConsoleTest {
 
     @Test
     void fieldsAreChosenAndRowsCountedAndSaved() throws Exception {
-        signIn();
+        openModules();
         openOperation("GET /passages Passages, the latest first");
         page.getByLabel("Fields", new Page.GetByLabelOptions().setExact(true)).click();
         page.keyboard().type("passed_at");
@@ -180,7 +184,7 @@ class ConsoleTest {
 
     @Test
     void theNextPageIsOneStepAway() throws Exception {
-        signIn();
+        openModules();
         openOperation("GET /passages Passages, the latest first");
         page.getByLabel("limit").fill("10");
         button("Call").click();
@@ -192,7 +196,7 @@ class ConsoleTest {
 
     @Test
     void aChangeIsRehearsedBeforeItIsMade() throws Exception {
-        signIn();
+        openModules();
         openOperation("PATCH /bookings/{bookingId} Change the nights, the state or the note of a booking");
         assertThat(page.getByText("2 statements, one transaction")).isVisible();
         assertThat(button("Call for real")).isVisible();
@@ -258,7 +262,7 @@ class ConsoleTest {
 
     @Test
     void modulesAreFoundByAnyWord() throws Exception {
-        signIn();
+        openModules();
         Locator look = page.getByLabel("Look for");
         look.fill("whole stay");
         assertThat(page.locator(".module")).hasCount(1);
@@ -274,22 +278,23 @@ class ConsoleTest {
     @Test
     void aNarrowPageHasNothingBeyondItsEdge() throws Exception {
         signIn();
-        for (int width : new int[] {420, 360}) {
-            page.setViewportSize(width, 800);
-            for (String address : List.of(
-                    "/modules",
-                    "/reviews",
-                    "/drafts",
-                    "/nodes",
-                    "/access",
-                    "/begin",
-                    "/modules/moorings/v1",
-                    "/drafts/moorings/v1/edit?operation=GET%20/berths")) {
-                page.navigate(service.address() + address);
-                assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(1))
-                                .first())
-                        .isVisible();
-                page.waitForLoadState(LoadState.NETWORKIDLE);
+        for (String address : List.of(
+                "/modules",
+                "/reviews",
+                "/drafts",
+                "/nodes",
+                "/access",
+                "/begin",
+                "/modules/moorings/v1",
+                "/drafts/moorings/v1/edit?operation=GET%20/berths")) {
+            page.setViewportSize(360, 800);
+            page.navigate(service.address() + address);
+            assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(1))
+                            .first())
+                    .isVisible();
+            page.waitForLoadState(LoadState.NETWORKIDLE);
+            for (int width : new int[] {360, 420}) {
+                page.setViewportSize(width, 800);
                 assertThat((Integer) page.evaluate("document.documentElement.scrollWidth"))
                         .as(address + " at " + width)
                         .isLessThanOrEqualTo(width);
@@ -339,7 +344,7 @@ class ConsoleTest {
         String good = "select id, berth_no from berth";
         saveDraft(yaml, good, "If-None-Match", "*");
         saveDraft(yaml, "select nothing from nowhere", "If-Match", "\"1\"");
-        signIn();
+        openModules();
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Drafts"))
                 .first()
                 .click();
@@ -376,7 +381,7 @@ class ConsoleTest {
 
     @Test
     void theNodesAreListed() throws Exception {
-        signIn();
+        openModules();
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Nodes"))
                 .click();
         assertThat(page.locator("tr.ant-table-row").filter(new Locator.FilterOptions().setHasText("answers you")))
@@ -385,7 +390,7 @@ class ConsoleTest {
 
     @Test
     void aMistakeStandsBesideItsField() throws Exception {
-        signIn();
+        openModules();
         openOperation("GET /berths Berths free for a whole stay");
         page.getByLabel("from").fill("soon");
         page.getByLabel("minLength").fill("-1");
@@ -398,7 +403,7 @@ class ConsoleTest {
 
     @Test
     void aClosedModuleCanBeTriedFromHere() throws Exception {
-        signIn();
+        openModules();
         openOperation("GET /vessels/{registration}/locks/{lockId}/toll The toll for one passage");
         page.getByLabel("registration").fill("MW-10000");
         button("Call").click();
@@ -407,7 +412,7 @@ class ConsoleTest {
 
     @Test
     void theKeyboardAloneReachesAnAnswer() throws Exception {
-        signIn();
+        openModules();
         page.locator(".operations a").nth(2).focus();
         page.keyboard().press("Enter");
         page.getByLabel("berthId").focus();
@@ -417,7 +422,7 @@ class ConsoleTest {
 
     @Test
     void aSourceIsTestedSearchedAndLookedInto() throws Exception {
-        signIn();
+        openModules();
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Sources"))
                 .click();
         button("Test the connection").click();
@@ -446,7 +451,7 @@ class ConsoleTest {
 
     @Test
     void aStatementIsWrittenRunAndTakenAlong() throws Exception {
-        signIn();
+        openModules();
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Workbench"))
                 .click();
         write("select id, berth_no, length_m from berth where length_m >= :least");
@@ -502,7 +507,7 @@ class ConsoleTest {
 
     @Test
     void aCallWithABodyIsMade() throws Exception {
-        signIn();
+        openModules();
         openOperation("POST /berths/search Berths of some basins that fit a vessel");
         page.getByLabel("/basins").fill("Heron Pool, Alder Basin");
         button("Call").click();
@@ -514,7 +519,7 @@ class ConsoleTest {
     @Test
     void darkFollowsTheSystemAndCanBeChosen() throws Exception {
         page.emulateMedia(new Page.EmulateMediaOptions().setColorScheme(ColorScheme.DARK));
-        signIn();
+        openModules();
         Locator frame = page.locator(".frame");
         assertThat(frame).hasCSS("background-color", "rgb(20, 26, 26)");
         button("Use the light appearance").click();
@@ -531,7 +536,7 @@ class ConsoleTest {
                 route -> route.fulfill(new com.microsoft.playwright.Route.FulfillOptions()
                         .setContentType("application/json")
                         .setBody("{\"modules\":[]}")));
-        page.reload();
+        page.navigate(service.address() + "/modules");
         assertThat(page.getByText("Nothing is published yet.")).isVisible();
         page.unroute("**/desk/modules");
         page.route("**/desk/modules", com.microsoft.playwright.Route::abort);

@@ -81,8 +81,13 @@ class ContentionTest {
             cut(head + body.length() + "\r\n\r\n" + body);
             cut(head + (body.length() + 5) + "\r\n\r\n" + body);
         }
-        // those who hung up may still be answered, so that what belongs together is asked for together
-        assertThat(STORES.send("POST", "/moves", body).statusCode()).isEqualTo(201);
+        // those who hung up may still be answered: until they are, they may keep this one from its rows
+        HttpResponse<String> own = STORES.send("POST", "/moves", body);
+        while (own.statusCode() != 201) {
+            problem(own, 503, "changing the same data");
+            own = STORES.send("POST", "/moves", body);
+        }
+        // what belongs together is asked for together
         String made = one("select count(*) from crate_move");
         assertThat(Integer.parseInt(made)).isBetween(1, 11);
         assertThat(one("select sum(kilos) from crate where id in (1, 2)")).isEqualTo("30.00");

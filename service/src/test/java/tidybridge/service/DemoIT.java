@@ -57,15 +57,19 @@ class DemoIT {
         tidy("stop");
     }
 
-    private static Ended tidy(String... words) throws Exception {
-        List<String> command = new ArrayList<>(List.of(LAUNCHER.toString()));
-        command.addAll(List.of(words));
-        ProcessBuilder builder = new ProcessBuilder(command).redirectErrorStream(true);
+    private static void surround(ProcessBuilder builder) {
         builder.environment().put("TIDY_BUILT", "1");
         builder.environment().put("TIDY_STATE", STATE.toString());
         // what runs for a minute is sooner there without the second compiler
         builder.environment().put("TIDY_JVM", "-XX:TieredStopAtLevel=1");
         builder.environment().put("TIDY_PORT", String.valueOf(port));
+    }
+
+    private static Ended tidy(String... words) throws Exception {
+        List<String> command = new ArrayList<>(List.of(LAUNCHER.toString()));
+        command.addAll(List.of(words));
+        ProcessBuilder builder = new ProcessBuilder(command).redirectErrorStream(true);
+        surround(builder);
         Path output = Files.createTempFile("tidy", ".out");
         Process process = builder.redirectOutput(output.toFile()).start();
         assertThat(process.waitFor(5, TimeUnit.MINUTES)).isTrue();
@@ -290,37 +294,26 @@ class DemoIT {
                 .hasSize(sent.answers().size() + 1);
     }
 
+    /** The next start is one in the foreground. */
     @Test
     @Order(8)
-    void aKilledDemoIsTidiedUpByTheNextStart() throws Exception {
+    void aKilledDemoIsTidiedUpByTheNextStartAndControlCStopsEverythingQuietly() throws Exception {
         long pid =
                 Long.parseLong(Files.readString(STATE.resolve("demo/demo.pid")).strip());
         ProcessHandle demo = ProcessHandle.of(pid).orElseThrow();
         demo.destroyForcibly();
         demo.onExit().join();
         assertThat(processesOfTheDemo()).as("left behind").hasSize(2);
-        Ended started = tidy("demo", "--background");
-        assertThat(started.code()).as(started.output()).isZero();
-        assertThat(processesOfTheDemo()).hasSize(3);
-        assertThat(tidy("stop").code()).isZero();
-    }
-
-    @Test
-    @Order(9)
-    void controlCInTheForegroundStopsEverythingQuietly() throws Exception {
         Path output = Files.createTempFile("tidy", ".out");
         ProcessBuilder builder =
                 // what runs in the background has the signal ignored, and hands that on to what it starts
                 new ProcessBuilder("env", "--default-signal=INT", "setsid", "--wait", LAUNCHER.toString(), "demo")
                         .redirectErrorStream(true);
-        builder.environment().put("TIDY_BUILT", "1");
-        builder.environment().put("TIDY_STATE", STATE.toString());
-        // what runs for a minute is sooner there without the second compiler
-        builder.environment().put("TIDY_JVM", "-XX:TieredStopAtLevel=1");
-        builder.environment().put("TIDY_PORT", String.valueOf(port));
+        surround(builder);
         Process foreground = builder.redirectOutput(output.toFile()).start();
         Until.holds(() -> Files.readString(output).contains("To stop") || !foreground.isAlive());
         assertThat(foreground.isAlive()).as(Files.readString(output)).isTrue();
+        assertThat(processesOfTheDemo()).hasSize(3);
         String group = Files.readString(STATE.resolve("demo/demo.pid")).strip();
         // a terminal sends the signal to every process of the foreground group, not to the first alone
         assertThat(new ProcessBuilder("kill", "-INT", "--", "-" + group).start().waitFor())
@@ -331,7 +324,7 @@ class DemoIT {
     }
 
     @Test
-    @Order(10)
+    @Order(9)
     void aBrokenDataDirectoryIsOneSentenceAndLeavesNothingBehind() throws Exception {
         Path log = STATE.resolve("demo/mariadb/data/ibdata1");
         Files.writeString(log, "this is no tablespace");

@@ -20,6 +20,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import tidybridge.core.TestScope;
 import tidybridge.demo.TestDatabase;
 import tools.jackson.databind.DeserializationFeature;
 import tools.jackson.databind.JsonNode;
@@ -384,8 +385,8 @@ class FilterTest {
         return ids(service.get("/api/notes/v1/notes?" + query));
     }
 
-    /** How many random queries are tried; more with {@code -Drandom.queries=100000}. */
-    private static final int QUERIES = Integer.getInteger("random.queries", 3_000);
+    /** How many random queries are tried. */
+    private static final int QUERIES = TestScope.rounds(3_000);
 
     private static final String[] PIECES = {
         "c0",

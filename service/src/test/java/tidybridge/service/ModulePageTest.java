@@ -72,11 +72,7 @@ class ModulePageTest {
         name = Callers.fresh("quays");
         page = Chromium.guest();
         page.onPageError(pageErrors::add);
-        String code = RunningService.json(service.post("/desk/sign-in-codes", Map.of()))
-                .path("code")
-                .asString();
-        page.navigate(service.address() + "/sign-in#" + code);
-        page.waitForURL("**/modules");
+        Chromium.signIn(page, service);
     }
 
     @AfterEach

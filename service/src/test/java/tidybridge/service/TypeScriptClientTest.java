@@ -19,7 +19,7 @@ import org.junit.jupiter.api.io.TempDir;
 /** The typed client of a module is compiled by TypeScript's own compiler at its strictest, and called against the service. */
 class TypeScriptClientTest {
 
-    private static final Path COMPILER = Path.of("..", "console", "node_modules", "typescript", "bin", "tsc");
+    private static final Path COMPILER = Path.of("..", "console", "node_modules", "typescript-compiler", "bin", "tsc");
 
     @RegisterExtension
     static final Situation ANSWERS = new Situation("answers");

@@ -4,8 +4,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.lang.management.ManagementFactory;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
+import tidybridge.core.Cost;
 
 /** No body may cost more than its share, whatever it holds. */
 class WorstBodiesTest {
@@ -28,10 +30,10 @@ class WorstBodiesTest {
         WorstBodies.all().forEach((name, text) -> {
             byte[] body = text.getBytes(StandardCharsets.UTF_8);
             bind(binder, body);
-            long time = THREADS.getCurrentThreadCpuTime();
+            List<String> mistakes = new ArrayList<>();
             long bytes = THREADS.getCurrentThreadAllocatedBytes();
-            List<String> mistakes = bind(binder, body);
-            long millis = (THREADS.getCurrentThreadCpuTime() - time) / 1_000_000;
+            long millis =
+                    Cost.ofThread(() -> mistakes.addAll(bind(binder, body))).toMillis();
             long megabytes = (THREADS.getCurrentThreadAllocatedBytes() - bytes) >> 20;
             System.out.printf(
                     "%-45s %4d ms %4d MB  %s%n",
