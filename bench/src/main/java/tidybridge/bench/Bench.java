@@ -120,7 +120,8 @@ public final class Bench {
                             database.port(),
                             freePort(),
                             SERVICE_HEAP_MEGABYTES,
-                            secrets);
+                            secrets,
+                            Map.of());
                     Contestant peer = peer(peerPort, jdbc, secrets);
                     Contestant floor = floor(floorPort, jdbc + PREPARED_ON_SERVER, secrets)) {
                 servicePid = service.pid();

@@ -12,6 +12,7 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.concurrent.TimeUnit;
 import java.util.function.IntPredicate;
 import tidybridge.demo.DemoDatabase;
@@ -74,7 +75,8 @@ final class Start {
     }
 
     private ServiceProcess start(Path workspace, LocalMariaDb database, int port, Secrets secrets) throws IOException {
-        return ServiceProcess.start(project, workspace, folder, database.port(), port, HEAP_MEGABYTES, secrets);
+        return ServiceProcess.start(
+                project, workspace, folder, database.port(), port, HEAP_MEGABYTES, secrets, Map.of());
     }
 
     private void measureOutage(ServiceProcess service, LocalMariaDb database) throws Exception {

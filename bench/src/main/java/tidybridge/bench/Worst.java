@@ -53,7 +53,7 @@ final class Worst {
             DemoDatabase.createSource(database, secrets.get("waterways"), DemoSize.SMALL, percent -> {});
             Path workspace = workspace();
             try (ServiceProcess service = ServiceProcess.start(
-                    project, workspace, folder, database.port(), Bench.freePort(), HEAP_MEGABYTES, secrets)) {
+                    project, workspace, folder, database.port(), Bench.freePort(), HEAP_MEGABYTES, secrets, Map.of())) {
                 Bench.publish(service, workspace, folder.resolve("home"));
                 measure(service);
             }

@@ -84,6 +84,7 @@ public final class LocalMariaDb implements Part {
                 find("mariadb-install-db"),
                 "--no-defaults",
                 "--datadir=" + link,
+                "--tmpdir=" + link.getParent(),
                 "--auth-root-authentication-method=socket",
                 "--skip-test-db"));
         command.addAll(asRoot());
@@ -123,10 +124,14 @@ public final class LocalMariaDb implements Part {
             throws IOException {
         Path log = folder.resolve("mariadb.log");
         Files.deleteIfExists(log);
+        // a server that starts removes the temporary tables in its folder, also those of another server that uses the
+        // same one
+        Path temporary = OwnerOnly.folder(folder.resolve("temporary"));
         List<String> command = new ArrayList<>(List.of(
                 find("mariadbd"),
                 "--no-defaults",
                 "--datadir=" + data,
+                "--tmpdir=" + temporary,
                 "--socket=" + socket(port),
                 "--port=" + port,
                 "--bind-address=127.0.0.1",

@@ -16,7 +16,7 @@ import java.util.concurrent.TimeUnit;
 /** The service as a process of its own, as it would run anywhere else. */
 public final class ServiceProcess implements Part {
 
-    private static final Duration START_LIMIT = Duration.ofSeconds(60);
+    private static final Duration START_LIMIT = Duration.ofMinutes(2);
 
     /** What the virtual machine ends with when there is no memory left. */
     private static final int OUT_OF_MEMORY = 3;
@@ -71,14 +71,8 @@ public final class ServiceProcess implements Part {
      * @param workspace whose sources it uses
      * @param heapMegabytes the most heap it may use
      * @param folder takes the service's home, its log and its process number
+     * @param more environment variables of the caller's own
      */
-    public static ServiceProcess start(
-            Path project, Path workspace, Path folder, int databasePort, int port, int heapMegabytes, Secrets secrets)
-            throws IOException {
-        return start(project, workspace, folder, databasePort, port, heapMegabytes, secrets, Map.of());
-    }
-
-    /** The same with environment variables of the caller's own. */
     public static ServiceProcess start(
             Path project,
             Path workspace,
@@ -301,6 +295,11 @@ public final class ServiceProcess implements Part {
     /** Tells it to end, and does not wait. */
     public void tellToEnd() {
         process.destroy();
+    }
+
+    /** Waits until it has ended, however long it takes to write down what it was told to. */
+    void awaitEnd() throws InterruptedException {
+        process.waitFor();
     }
 
     /** Ends it at once, as a machine does that loses its power. */

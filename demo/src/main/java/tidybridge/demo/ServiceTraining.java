@@ -1,8 +1,8 @@
 package tidybridge.demo;
 
 import java.io.IOException;
-import java.io.OutputStream;
 import java.io.PrintWriter;
+import java.io.StringWriter;
 import java.net.InetAddress;
 import java.net.ServerSocket;
 import java.net.URI;
@@ -63,7 +63,7 @@ public final class ServiceTraining {
         LocalMariaDb start() throws Exception;
     }
 
-    /** Makes it, unless it is there; whoever is at it already is waited for. */
+    /** Makes it, unless it is there; whoever is at it already is waited for. What it starts ends with this process, if not before. */
     public static void make(Path project, Path folder, Starting starting) throws Exception {
         Path cache = cache(project);
         try (FileChannel channel = FileChannel.open(
@@ -71,43 +71,48 @@ public final class ServiceTraining {
                 FileLock held = channel.lock()) {
             if (!Files.exists(cache) || ServiceProcess.isOld(cache, ServiceProcess.program(project))) {
                 Path learnt = folder.resolve("service.learnt");
-                try (LocalMariaDb database = starting.start()) {
-                    learn(project, folder, database, learnt);
+                Stack started = new Stack();
+                Runtime.getRuntime().addShutdownHook(new Thread(started::close));
+                try {
+                    learn(project, folder, started.add(starting.start()), learnt, started);
+                } finally {
+                    started.close();
                 }
                 write(project, learnt, cache);
             }
         }
     }
 
-    private static void learn(Path project, Path folder, LocalMariaDb database, Path learnt)
+    private static void learn(Path project, Path folder, LocalMariaDb database, Path learnt, Stack started)
             throws IOException, SQLException, InterruptedException {
         Secrets secrets = Secrets.in(folder);
         Path workspace = project.resolve("demo/workspace").toAbsolutePath();
         DemoDatabase.createRecords(database, secrets.get("records"), secrets.get("records-owner"));
         DemoDatabase.createSource(database, secrets.get("waterways"), DemoSize.SMALL, percent -> {});
-        try (ServiceProcess service = ServiceProcess.start(
-                        project,
-                        workspace,
-                        folder,
-                        database.port(),
-                        freePort(),
-                        HEAP_MEGABYTES,
-                        secrets,
-                        Map.of(),
-                        List.of(WITHOUT_SECOND_COMPILER, "-XX:AOTMode=record", "-XX:AOTConfiguration=" + learnt));
-                HttpClient client = HttpClient.newHttpClient()) {
-            Tidy.run(
-                    new String[] {
-                        "publish",
-                        "--folder",
-                        workspace.toString(),
-                        "--service",
-                        service.address(),
-                        "--home",
-                        folder.resolve("home").toString()
-                    },
-                    new PrintWriter(OutputStream.nullOutputStream()),
-                    new PrintWriter(OutputStream.nullOutputStream()));
+        ServiceProcess service = started.add(ServiceProcess.start(
+                project,
+                workspace,
+                folder,
+                database.port(),
+                freePort(),
+                HEAP_MEGABYTES,
+                secrets,
+                Map.of(),
+                List.of(WITHOUT_SECOND_COMPILER, "-XX:AOTMode=record", "-XX:AOTConfiguration=" + learnt)));
+        String[] publish = {
+            "publish",
+            "--folder",
+            workspace.toString(),
+            "--service",
+            service.address(),
+            "--home",
+            folder.resolve("home").toString()
+        };
+        StringWriter said = new StringWriter();
+        if (Tidy.run(publish, new PrintWriter(said), new PrintWriter(said)) != 0) {
+            throw new DemoFailure("The demo's modules could not be published: " + said);
+        }
+        try (HttpClient client = HttpClient.newHttpClient()) {
             for (String call : CALLS) {
                 client.send(
                         HttpRequest.newBuilder(URI.create(service.address() + call))
@@ -115,6 +120,8 @@ public final class ServiceTraining {
                         BodyHandlers.discarding());
             }
         }
+        service.tellToEnd();
+        service.awaitEnd();
     }
 
     private static void write(Path project, Path learnt, Path cache) throws IOException, InterruptedException {

@@ -36,6 +36,18 @@ class DemoDataTest {
         }
     }
 
+    /** A server removes at its start what an earlier one may have left in its folder for temporary tables. */
+    @Test
+    void aServerThatStartsLeavesTheTablesOfOthersAlone() throws Exception {
+        try (Connection connection = TestDatabase.server().connect("waterways");
+                Statement statement = connection.createStatement()) {
+            statement.execute("create temporary table kept (id int) engine = aria");
+            statement.execute("insert into kept values (1)");
+            TestDatabase.start("beside").close();
+            statement.execute("drop temporary table kept");
+        }
+    }
+
     @Test
     void theDataIsPlausible() throws Exception {
         assertThat(TestDatabase.column("select count(*) from berth")).containsExactly("80");

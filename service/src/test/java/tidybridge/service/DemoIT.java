@@ -158,6 +158,9 @@ class DemoIT {
         Ended started = tidy("demo", "--background");
         assertThat(started.code()).as(started.output()).isZero();
         assertThat(tidy("history", "moorings/v1").output()).isEqualTo(history);
+        assertThat(Files.readString(Path.of("/proc", processOfTheService(), "maps")))
+                .as("a cache that does not fit would be passed over silently")
+                .contains("service.aot");
         assertThat(get("http://127.0.0.1:" + port + "/api/passages/v1/passages/1")
                         .statusCode())
                 .isEqualTo(200);
