@@ -1,10 +1,8 @@
 package tidybridge.engine;
 
-import com.sun.management.OperatingSystemMXBean;
 import com.zaxxer.hikari.HikariConfig;
 import com.zaxxer.hikari.HikariDataSource;
 import com.zaxxer.hikari.HikariPoolMXBean;
-import java.lang.management.ManagementFactory;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Duration;
@@ -17,9 +15,6 @@ import tidybridge.core.condition.ConditionKind;
 final class ConnectionPool implements AutoCloseable {
 
     private static final long LEAST_WAIT_MILLIS = 250;
-
-    private static final OperatingSystemMXBean MACHINE =
-            (OperatingSystemMXBean) ManagementFactory.getOperatingSystemMXBean();
 
     private final SourceSettings settings;
     private final Failures failures;
@@ -38,8 +33,11 @@ final class ConnectionPool implements AutoCloseable {
         this.sessions = database.sessions();
         this.limits = limits;
         this.statements = statements;
-        this.pulse =
-                new Pulse(settings.name(), limit -> sessions.enter(settings, limit), this::cutAll, MACHINE::getCpuLoad);
+        this.pulse = new Pulse(
+                settings.name(),
+                limit -> sessions.enter(settings, limit),
+                this::cutAll,
+                new Processors(Processors.LINUX)::wereBusy);
         this.connections =
                 new Reconnecting(() -> sessions.open(settings, limits.usual(), TimeLimits.GRACE), pulse::isSilent);
         this.pool = new HikariDataSource(config(settings, connections));

@@ -8,7 +8,7 @@ import java.time.Duration;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.TimeUnit;
-import java.util.function.DoubleSupplier;
+import java.util.function.BooleanSupplier;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -29,9 +29,6 @@ final class Pulse implements AutoCloseable {
     /** How long the last sign may take where the processors of this machine are busy, so that it may be this side that hears late. */
     private static final Duration LATE_SIGN = Duration.ofSeconds(3);
 
-    /** The share of the processors' time from which they count as busy. */
-    private static final double BUSY = 0.9;
-
     private static final Duration LONG_SIGN = Duration.ofSeconds(20);
 
     /** Opens a connection that gives up after a time. */
@@ -42,7 +39,7 @@ final class Pulse implements AutoCloseable {
 
     private final Opening opening;
     private final Runnable cutAll;
-    private final DoubleSupplier load;
+    private final BooleanSupplier wasBusy;
     private final Set<Work> busy = ConcurrentHashMap.newKeySet();
     private final Thread looking;
     private volatile boolean silent;
@@ -53,12 +50,12 @@ final class Pulse implements AutoCloseable {
      * Begins to look.
      *
      * @param cutAll ends every connection there is, whoever waits on it
-     * @param load the share of the processors' time that was taken since it was asked last, from 0 to 1
+     * @param wasBusy tells whether this machine had no time of its processors to spare since it was asked last
      */
-    Pulse(String name, Opening opening, Runnable cutAll, DoubleSupplier load) {
+    Pulse(String name, Opening opening, Runnable cutAll, BooleanSupplier wasBusy) {
         this.opening = opening;
         this.cutAll = cutAll;
-        this.load = load;
+        this.wasBusy = wasBusy;
         this.looking = Thread.ofVirtual().name("pulse-" + name).start(this::look);
     }
 
@@ -100,14 +97,14 @@ final class Pulse implements AutoCloseable {
     }
 
     private boolean isWithoutSign() {
-        load.getAsDouble();
+        wasBusy.getAsBoolean();
         Connection connection = own;
         boolean first = connection == null ? answers(SIGN) : hasOwnSign(connection);
         if (first || answers(SIGN)) {
             return false;
         }
         // what is merely slow here is no fault of the database
-        return load.getAsDouble() < BUSY || !answers(LATE_SIGN);
+        return !wasBusy.getAsBoolean() || !answers(LATE_SIGN);
     }
 
     /**

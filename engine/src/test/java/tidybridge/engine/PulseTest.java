@@ -37,7 +37,7 @@ class PulseTest {
 
     @Test
     void whatGivesNoSignIsTakenForSilent() throws Exception {
-        try (Pulse pulse = new Pulse("idle", this::slow, cut::incrementAndGet, () -> 0.1)) {
+        try (Pulse pulse = new Pulse("idle", this::slow, cut::incrementAndGet, () -> false)) {
             pulse.begin();
             Until.holds(() -> cut.get() > 0);
         }
@@ -46,7 +46,7 @@ class PulseTest {
     /** On a machine whose processors are busy it may be this side that hears late. */
     @Test
     void whatIsHeardLateOnABusyMachineIsNot() throws Exception {
-        try (Pulse pulse = new Pulse("busy", this::slow, cut::incrementAndGet, () -> 1.0)) {
+        try (Pulse pulse = new Pulse("busy", this::slow, cut::incrementAndGet, () -> true)) {
             pulse.begin();
             Until.holds(() -> asked.get() > 6);
             assertThat(pulse.isSilent()).isFalse();
