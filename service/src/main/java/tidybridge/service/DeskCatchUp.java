@@ -24,6 +24,9 @@ final class DeskCatchUp implements HandlerInterceptor {
     /** A look takes about a millisecond; one that takes longer than this may take for ever. */
     private static final long PATIENCE_MILLIS = 500;
 
+    /** Where a look found something, it is compiled before the call is answered. That waits for the sources, but not for ever. */
+    private static final long COMPILING_MILLIS = 5_000;
+
     /** Looks that do not come back must not hold more of the records' few connections. */
     private static final int MOST_LOOKS = 2;
 
@@ -43,8 +46,10 @@ final class DeskCatchUp implements HandlerInterceptor {
             modules.whole();
             if (looks.tryAcquire(PATIENCE_MILLIS, TimeUnit.MILLISECONDS)) {
                 CountDownLatch looked = new CountDownLatch(1);
-                Thread.ofVirtual().name("desk-look").start(() -> look(looked));
-                if (!looked.await(PATIENCE_MILLIS, TimeUnit.MILLISECONDS)) {
+                CountDownLatch taken = new CountDownLatch(1);
+                Thread.ofVirtual().name("desk-look").start(() -> look(looked, taken));
+                if (!looked.await(PATIENCE_MILLIS, TimeUnit.MILLISECONDS)
+                        || !taken.await(COMPILING_MILLIS, TimeUnit.MILLISECONDS)) {
                     LOG.debug("A management call goes on with what is known here");
                 }
             }
@@ -52,15 +57,20 @@ final class DeskCatchUp implements HandlerInterceptor {
         return true;
     }
 
-    private void look(CountDownLatch looked) {
+    private void look(CountDownLatch looked, CountDownLatch taken) {
         try {
             access.catchUp();
-            modules.catchUp();
+            boolean others = modules.hasChangedElsewhere();
+            looked.countDown();
+            if (others) {
+                modules.reconcile();
+            }
         } catch (RuntimeException e) {
             LOG.debug("What other nodes changed cannot be taken over now", e);
         } finally {
             looks.release();
             looked.countDown();
+            taken.countDown();
         }
     }
 }

@@ -537,10 +537,11 @@ class ModulePageTest {
                 spent.add(1_000 * (spent(looking) - before));
             }
             List<Double> sorted = spent.stream().sorted().toList();
-            // half as much again as a key may take, for processors that share their caches with other work
-            assertThat(sorted.get(KEYS / 2))
-                    .as("ms of the page's own thread for a key, the median of " + sorted)
-                    .isLessThan(150);
+            // what a key costs by itself: other work, and the host of a virtual machine, make some keys dearer and none
+            // cheaper
+            assertThat(sorted.get(KEYS / 4))
+                    .as("ms of the page's own thread for a key, the lower quartile of " + sorted)
+                    .isLessThan(100);
         }
         assertThat(text()).containsText("part number 150xxx");
         assertThat(key("routes", "/quays-150/{id}", "get", "about"))

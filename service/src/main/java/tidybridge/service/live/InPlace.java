@@ -52,9 +52,10 @@ final class InPlace {
             return false;
         }
         taken = ticket;
-        change = newest;
         retired = gone;
         install(modules.stream().map(this::latest).toList());
+        // last, because whoever reads it takes what is in place for as new
+        change = newest;
         return true;
     }
 

@@ -187,9 +187,14 @@ public final class LiveModules implements AutoCloseable {
 
     /** Takes over what other nodes changed. */
     public void catchUp() {
-        if (records.releases().liveChange() != inPlace.change()) {
+        if (hasChangedElsewhere()) {
             reconcile();
         }
+    }
+
+    /** True when the records tell of a change of what should be live that is not taken over here. */
+    public boolean hasChangedElsewhere() {
+        return records.releases().liveChange() != inPlace.change();
     }
 
     /** What the operations of a live module are called in its reference, by their labels; empty for a module that is not live. */
