@@ -2,6 +2,7 @@ package tidybridge.engine;
 
 import com.sun.management.OperatingSystemMXBean;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.lang.management.ManagementFactory;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -63,7 +64,7 @@ final class Processors {
         Ticks now;
         try (Stream<String> lines = Files.lines(told)) {
             now = Ticks.in(lines.findFirst().orElse(""));
-        } catch (IOException | IllegalArgumentException e) {
+        } catch (IOException | UncheckedIOException | IllegalArgumentException e) {
             return MACHINE.getCpuLoad() > BUSY;
         }
         double all = now.all - last.all;

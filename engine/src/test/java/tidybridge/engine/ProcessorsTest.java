@@ -45,5 +45,7 @@ class ProcessorsTest {
             Files.writeString(told, text);
             assertThatCode(processors::wereBusy).as(text).doesNotThrowAnyException();
         }
+        Files.write(told, new byte[] {'c', 'p', 'u', ' ', (byte) 0xff});
+        assertThatCode(processors::wereBusy).as("no text").doesNotThrowAnyException();
     }
 }
