@@ -43,8 +43,8 @@ final class Chromium {
                                     "--no-sandbox",
                                     "--disable-gpu",
                                     "--disable-background-networking",
-                                    // pages that live for seconds are cheaper without the last compiler
-                                    "--js-flags=--max-opt=2")));
+                                    // pages that live for seconds are cheaper without the compilers that optimize
+                                    "--js-flags=--max-opt=1")));
         }
         return browser;
     }
