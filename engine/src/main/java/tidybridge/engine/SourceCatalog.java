@@ -9,6 +9,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.FutureTask;
+import java.util.concurrent.atomic.AtomicReference;
 import org.jspecify.annotations.Nullable;
 import tidybridge.core.catalog.Access;
 import tidybridge.core.catalog.Catalog;
@@ -33,6 +36,7 @@ final class SourceCatalog implements Catalog {
     private final Source source;
     private final Database database;
     private final Map<Field.Origin, Boolean> flags = new ConcurrentHashMap<>();
+    private final AtomicReference<@Nullable FutureTask<Contents>> reading = new AtomicReference<>();
     private volatile @Nullable Contents contents;
     private volatile long readingNanos;
     private volatile long readEndedNanos;
@@ -115,7 +119,29 @@ final class SourceCatalog implements Catalog {
         if (known != null && known.readAt().plus(KEPT).isAfter(Instant.now())) {
             return Optional.of(known);
         }
-        return Optional.of(refresh());
+        return Optional.of(readOnce());
+    }
+
+    /** Of those who ask at once one reads, and the others wait for what comes of it. */
+    private Contents readOnce() {
+        FutureTask<Contents> own = new FutureTask<>(this::refresh);
+        FutureTask<Contents> first = reading.compareAndExchange(null, own);
+        if (first == null) {
+            own.run();
+            reading.compareAndSet(own, null);
+            first = own;
+        }
+        try {
+            return first.get();
+        } catch (ExecutionException e) {
+            if (e.getCause() instanceof RuntimeException failure) {
+                throw failure;
+            }
+            throw new IllegalStateException(e.getCause());
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException("interrupted while a catalog is read", e);
+        }
     }
 
     /** What was read last, however long ago; null before that. */
@@ -126,6 +152,8 @@ final class SourceCatalog implements Catalog {
 
     /** Has the next question read it anew. */
     void forget() {
+        // what is being read may be from before
+        reading.set(null);
         contents = null;
         flags.clear();
     }

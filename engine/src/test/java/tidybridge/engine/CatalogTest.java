@@ -5,7 +5,14 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Collections;
+import java.util.IdentityHashMap;
 import java.util.List;
+import java.util.Set;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -44,6 +51,21 @@ class CatalogTest {
 
     private static Column column(String table, String name) {
         return relation(table).column(name).orElseThrow();
+    }
+
+    @Test
+    void whoeverAsksAtOnceIsToldWhatWasReadOnce() throws Exception {
+        try (Source asked = new Source(TestSettings.over(2));
+                ExecutorService asking = Executors.newFixedThreadPool(8)) {
+            Callable<Contents> look = () -> asked.catalog().contents().orElseThrow();
+            Set<Contents> read = Collections.newSetFromMap(new IdentityHashMap<>());
+            for (Future<Contents> one : asking.invokeAll(Collections.nCopies(8, look))) {
+                read.add(one.get());
+            }
+            assertThat(read).hasSize(1);
+            asked.renew();
+            assertThat(read).doesNotContain(look.call());
+        }
     }
 
     @Test

@@ -57,21 +57,23 @@ public final class Records implements AutoCloseable {
                 migrate(pool);
             }
             return new Records(pool);
-        } catch (FlywayException e) {
+        } catch (FlywayException | SQLException e) {
             pool.close();
             throw unusable(settings, e);
         }
     }
 
-    private static void migrate(DataSource store) {
-        flyway(store).load().migrate();
+    private static void migrate(DataSource store) throws SQLException {
+        if (!KnownSchema.isIn(store)) {
+            flyway(store).load().migrate();
+        }
     }
 
     static FluentConfiguration flyway(DataSource store) {
         return Flyway.configure(Records.class.getClassLoader())
                 .dataSource(store)
-                .locations("classpath:tidybridge/records/migrations")
-                .table("schema_version");
+                .locations("classpath:" + KnownSchema.MIGRATIONS)
+                .table(KnownSchema.TABLE);
     }
 
     /**

@@ -54,30 +54,21 @@ final class StoreImport {
     static void fill(DataSource store, StoreArchive archive, BiConsumer<String, Long> progress) throws IOException {
         int schema = archive.manifest().schema();
         try {
-            int newest = newest(store);
-            if (schema > newest) {
+            if (schema > KnownSchema.NEWEST) {
                 throw new RecordsFailure("The archive was written by a later program ("
                         + archive.manifest().program() + "), whose store has the form " + schema
-                        + "; this one knows the forms up to " + newest + ".");
+                        + "; this one knows the forms up to " + KnownSchema.NEWEST + ".");
             }
             try (Connection connection = store.getConnection()) {
                 refuseFilled(connection);
             }
             flyway(store, schema).migrate();
             new StoreImport(archive, progress).fill(store);
-            flyway(store, newest).migrate();
+            flyway(store, KnownSchema.NEWEST).migrate();
         } catch (FlywayException | SQLException e) {
             throw new RecordsFailure(
                     "The archive cannot be put into the record store: " + Records.rootReason(e) + ".", e);
         }
-    }
-
-    private static int newest(DataSource store) {
-        int newest = 0;
-        for (var migration : Records.flyway(store).load().info().all()) {
-            newest = Math.max(newest, Integer.parseInt(migration.getVersion().getVersion()));
-        }
-        return newest;
     }
 
     private static Flyway flyway(DataSource store, int schema) {

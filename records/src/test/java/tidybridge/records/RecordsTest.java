@@ -11,10 +11,12 @@ import java.util.Map;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
+import javax.sql.DataSource;
 import org.jooq.exception.DataAccessException;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.mariadb.jdbc.MariaDbDataSource;
 import tidybridge.core.definition.ModuleText;
 import tidybridge.core.definition.Version;
 import tidybridge.demo.DemoDatabase;
@@ -254,5 +256,29 @@ class RecordsTest {
                 .isInstanceOf(RecordsFailure.class)
                 .hasMessageStartingWith("The record store (tidy_records at 127.0.0.1:1/tidy_records) cannot be used: ")
                 .hasMessageNotContaining(TestDatabase.PASSWORD);
+    }
+
+    @Test
+    void aSchemaIsKnownWhenEveryMigrationIsAsInThisProgram() throws Exception {
+        DataSource store = new MariaDbDataSource("jdbc:mariadb://127.0.0.1:"
+                + TestDatabase.server().port() + "/" + DemoDatabase.RECORDS_SCHEMA + "?user="
+                + DemoDatabase.RECORDS_USER + "&password=" + TestDatabase.PASSWORD);
+        assertThat(KnownSchema.isIn(store)).isTrue();
+        assertThat(Records.flyway(store).load().info().all()).hasSize(KnownSchema.NEWEST);
+        for (String change : List.of(
+                "update schema_version set script = 'V3__other.sql' where version = '3'",
+                "update schema_version set script = 'V3__outcomes_and_audit.sql', success = false where version = '3'",
+                "update schema_version set success = true, checksum = checksum + 1 where version = '3'",
+                "delete from schema_version where version = '16'")) {
+            TestDatabase.execute(DemoDatabase.RECORDS_SCHEMA, change);
+            assertThat(KnownSchema.isIn(store)).as(change).isFalse();
+        }
+        assertThatThrownBy(() ->
+                        Records.open(settings(TestDatabase.server().port())).close())
+                .as("another program's migration")
+                .isInstanceOf(RecordsFailure.class)
+                .hasMessageContaining("checksum");
+        TestDatabase.emptyRecords();
+        assertThat(KnownSchema.isIn(store)).as("an empty store").isFalse();
     }
 }

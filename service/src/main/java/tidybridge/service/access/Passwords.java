@@ -43,7 +43,6 @@ final class Passwords {
     private static final int GRADED = 64;
 
     private final Argon2PasswordEncoder encoder;
-    private final Zxcvbn grader = new Zxcvbn();
     private final Semaphore turns = new Semaphore(AT_ONCE, true);
     private final String nobody;
 
@@ -122,9 +121,14 @@ final class Passwords {
             words.add(lower.replaceAll(NO_LETTERS, ""));
             words.addAll(List.of(lower.split(NO_LETTERS)));
         }
-        Strength strength = grader.measure(password.substring(0, Math.min(password.length(), GRADED)), words);
+        Strength strength = Grader.OF_ALL.measure(password.substring(0, Math.min(password.length(), GRADED)), words);
         return strength.getScore() < WEAKEST
                 ? "This password is among the first that are tried; take several words that nobody connects with you."
                 : null;
+    }
+
+    /** Its lists of words are read when a password is first chosen, and not at each start. */
+    private static final class Grader {
+        static final Zxcvbn OF_ALL = new Zxcvbn();
     }
 }

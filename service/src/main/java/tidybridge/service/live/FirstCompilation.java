@@ -18,6 +18,7 @@ final class FirstCompilation {
     private final Function<Release, LiveModule> compiler;
     private final Map<Long, FutureTask<LiveModule>> begun = new ConcurrentHashMap<>();
     private final CountDownLatch whole = new CountDownLatch(1);
+    private int callers;
 
     /** @param compiler compiles one release; it may be asked for several at once */
     FirstCompilation(List<Release> releases, Function<Release, LiveModule> compiler) {
@@ -29,8 +30,40 @@ final class FirstCompilation {
         return releases;
     }
 
-    /** What became of a release; whoever asks first compiles it, and the others wait for that. */
+    /** What became of a release that a caller waits for: nothing else is begun before it is done. */
     LiveModule compiled(Release release) {
+        calling(1);
+        try {
+            return once(release);
+        } finally {
+            calling(-1);
+        }
+    }
+
+    /** The same without a caller. */
+    LiveModule compiledMeanwhile(Release release) {
+        awaitCallers();
+        return once(release);
+    }
+
+    private synchronized void calling(int more) {
+        callers += more;
+        notifyAll();
+    }
+
+    private synchronized void awaitCallers() {
+        try {
+            while (callers > 0) {
+                wait();
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException("interrupted while callers are served", e);
+        }
+    }
+
+    /** Whoever asks first compiles it, and the others wait for that. */
+    private LiveModule once(Release release) {
         FutureTask<LiveModule> own = new FutureTask<>(() -> compiler.apply(release));
         FutureTask<LiveModule> first = begun.putIfAbsent(release.id(), own);
         if (first == null) {

@@ -147,6 +147,19 @@ public final class LiveModules implements AutoCloseable {
                 now.change(),
                 inOrder.stream().map(LiveModule::pending).toList(),
                 promises.retired(inPlace.retired()));
+        if (!inOrder.isEmpty()) {
+            Thread.ofPlatform().daemon().name("live-sources").start(() -> AtOnce.map(sources.all(), this::look));
+        }
+    }
+
+    /** Reads what a source holds while the rest of the service starts: its first caller would wait for that. */
+    private boolean look(Source source) {
+        try {
+            return source.catalog().contents().isPresent();
+        } catch (Source.Unreachable e) {
+            // whoever compiles is told, and tries again
+            return false;
+        }
     }
 
     /** Begins to compile, in the background, what nobody has called yet. */
@@ -159,7 +172,7 @@ public final class LiveModules implements AutoCloseable {
             List<Release> releases = first.releases();
             for (int i = 0; i < releases.size(); i += INSTALLED_TOGETHER) {
                 List<Release> some = releases.subList(i, Math.min(i + INSTALLED_TOGETHER, releases.size()));
-                settle(AtOnce.map(some, first::compiled));
+                settle(AtOnce.map(some, first::compiledMeanwhile));
             }
         } catch (RuntimeException e) {
             LOG.error("What is live could not be compiled", e);

@@ -4,9 +4,9 @@ import java.io.IOException;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
-import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.ScheduledFuture;
@@ -44,19 +44,23 @@ final class WebhookCaller implements AutoCloseable {
     private static final int LONGEST_LINE = 8_000;
     private static final int MOST_FIELDS = 100;
 
-    private final Map<Reach, CloseableHttpClient> clients = new EnumMap<>(Reach.class);
+    private final Map<Reach, CloseableHttpClient> clients = new ConcurrentHashMap<>();
+    private final List<String> inside;
     private final Clock clock;
     private final ScheduledExecutorService deadlines = Executors.newSingleThreadScheduledExecutor(
             Thread.ofPlatform().daemon().name("webhook-deadlines").factory());
 
     WebhookCaller(List<String> inside, Clock clock) {
+        this.inside = List.copyOf(inside);
         this.clock = clock;
-        for (Reach reach : Reach.values()) {
-            clients.put(reach, client(reach, inside));
-        }
     }
 
-    private static CloseableHttpClient client(Reach reach, List<String> inside) {
+    /** Made when it is first used: with all that it takes of TLS it would make each start longer. */
+    private CloseableHttpClient client(Reach reach) {
+        return clients.computeIfAbsent(reach, this::newClient);
+    }
+
+    private CloseableHttpClient newClient(Reach reach) {
         Http1Config bounds = Http1Config.custom()
                 .setMaxLineLength(LONGEST_LINE)
                 .setMaxHeaderCount(MOST_FIELDS)
@@ -112,14 +116,6 @@ final class WebhookCaller implements AutoCloseable {
         } finally {
             deadline.cancel(false);
         }
-    }
-
-    private CloseableHttpClient client(Reach reach) {
-        CloseableHttpClient client = clients.get(reach);
-        if (client == null) {
-            throw new IllegalStateException("no client for " + reach);
-        }
-        return client;
     }
 
     private static String reason(IOException e) {

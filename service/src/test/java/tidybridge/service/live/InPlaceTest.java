@@ -34,7 +34,7 @@ class InPlaceTest {
         changing.join();
     }
 
-    private static LiveModule quays(long number) {
+    static LiveModule quays(long number) {
         return LiveModule.pending(new Release(
                 number,
                 "quays",
