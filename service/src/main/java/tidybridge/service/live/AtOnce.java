@@ -21,7 +21,17 @@ public final class AtOnce {
      * @param work throws nothing that is checked
      */
     public static <T, R> List<R> map(List<T> all, Function<T, R> work) {
-        try (ExecutorService workers = Executors.newFixedThreadPool(THREADS)) {
+        return map(THREADS, all, work);
+    }
+
+    /** The same by fewer at a time than there are processors, so that one is left for callers. */
+    static <T, R> List<R> mapBesideCallers(List<T> all, Function<T, R> work) {
+        int others = Runtime.getRuntime().availableProcessors() - 1;
+        return map(Math.clamp(others, 1, THREADS), all, work);
+    }
+
+    private static <T, R> List<R> map(int threads, List<T> all, Function<T, R> work) {
+        try (ExecutorService workers = Executors.newFixedThreadPool(threads)) {
             List<Future<R>> working = all.stream()
                     .map(one -> workers.submit(() -> work.apply(one)))
                     .toList();

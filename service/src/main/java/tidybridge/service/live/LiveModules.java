@@ -172,7 +172,7 @@ public final class LiveModules implements AutoCloseable {
             List<Release> releases = first.releases();
             for (int i = 0; i < releases.size(); i += INSTALLED_TOGETHER) {
                 List<Release> some = releases.subList(i, Math.min(i + INSTALLED_TOGETHER, releases.size()));
-                settle(AtOnce.map(some, first::compiledMeanwhile));
+                settle(AtOnce.mapBesideCallers(some, first::compiledMeanwhile));
             }
         } catch (RuntimeException e) {
             LOG.error("What is live could not be compiled", e);
