@@ -12,6 +12,7 @@ import com.microsoft.playwright.options.ReducedMotion;
 import java.net.http.HttpResponse;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
@@ -25,6 +26,7 @@ final class Chromium {
     /** How long what must show may take on a machine that is busy with other things. */
     private static final Duration PATIENCE = Duration.ofSeconds(30);
 
+    private static Playwright playwright;
     private static Browser browser;
     private static BrowserContext guest;
 
@@ -33,20 +35,29 @@ final class Chromium {
     private static synchronized Browser browser() {
         if (browser == null) {
             PlaywrightAssertions.setDefaultAssertionTimeout(PATIENCE.toMillis());
-            Playwright playwright = Playwright.create(
+            playwright = Playwright.create(
                     new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
-            browser = playwright
-                    .chromium()
-                    .launch(new BrowserType.LaunchOptions()
-                            .setExecutablePath(Path.of("/usr/bin/chromium-headless-shell"))
-                            .setArgs(List.of(
-                                    "--no-sandbox",
-                                    "--disable-gpu",
-                                    "--disable-background-networking",
-                                    // pages that live for seconds are cheaper without the compilers that optimize
-                                    "--js-flags=--max-opt=1")));
+            // pages that live for seconds are cheaper without the compilers that optimize
+            browser = launch("--js-flags=--max-opt=1");
         }
         return browser;
+    }
+
+    private static Browser launch(String... more) {
+        List<String> arguments =
+                new ArrayList<>(List.of("--no-sandbox", "--disable-gpu", "--disable-background-networking"));
+        arguments.addAll(List.of(more));
+        return playwright
+                .chromium()
+                .launch(new BrowserType.LaunchOptions()
+                        .setExecutablePath(Path.of("/usr/bin/chromium-headless-shell"))
+                        .setArgs(arguments));
+    }
+
+    /** A page in a browser that compiles scripts as people's does, for what is measured. Whoever opens it closes its browser. */
+    static Page measured() {
+        browser();
+        return launch().newContext(options()).newPage();
     }
 
     /**
@@ -100,9 +111,12 @@ final class Chromium {
     }
 
     static BrowserContext person(Consumer<Browser.NewContextOptions> more) {
-        Browser.NewContextOptions options =
-                new Browser.NewContextOptions().setViewportSize(1280, 800).setReducedMotion(ReducedMotion.REDUCE);
+        Browser.NewContextOptions options = options();
         more.accept(options);
         return browser().newContext(options);
+    }
+
+    private static Browser.NewContextOptions options() {
+        return new Browser.NewContextOptions().setViewportSize(1280, 800).setReducedMotion(ReducedMotion.REDUCE);
     }
 }

@@ -517,7 +517,19 @@ class ModulePageTest {
                     "select id, berth_no\n" + "-- a line\n".repeat(300) + "from berth where id = :id\n");
         }
         save(yaml.toString(), statements, "If-None-Match", "*");
-        visit("GET /quays-150/{id}");
+        Page guest = page;
+        page = Chromium.measured();
+        try {
+            Chromium.signIn(page, service);
+            visit("GET /quays-150/{id}");
+            typeAndMeasure();
+        } finally {
+            page.context().browser().close();
+            page = guest;
+        }
+    }
+
+    private void typeAndMeasure() {
         CDPSession looking = page.context().newCDPSession(page);
         JsonObject clock = new JsonObject();
         clock.addProperty("timeDomain", "threadTicks");
