@@ -16,8 +16,10 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.sql.SQLException;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
 import tidybridge.cli.Tidy;
 
 /**
@@ -32,7 +34,8 @@ public final class ServiceTraining {
      * Nothing of what the compilers learnt is kept: a method that the second compiler did not meet here would never be compiled by it in a
      * service, whose calls would take half as much of the processors' time again.
      */
-    private static final String CLASSES_ONLY = "-XX:-AOTRecordTraining";
+    private static final List<String> CLASSES_ONLY =
+            List.of("-XX:+UnlockDiagnosticVMOptions", "-XX:-AOTRecordTraining", "-XX:TieredStopAtLevel=1");
 
     private static final List<String> CALLS = List.of(
             "/api/moorings/v1/berths/17",
@@ -98,12 +101,7 @@ public final class ServiceTraining {
                 HEAP_MEGABYTES,
                 secrets,
                 Map.of(),
-                List.of(
-                        "-XX:+UnlockDiagnosticVMOptions",
-                        CLASSES_ONLY,
-                        "-XX:TieredStopAtLevel=1",
-                        "-XX:AOTMode=record",
-                        "-XX:AOTConfiguration=" + learnt)));
+                with("-XX:AOTMode=record", "-XX:AOTConfiguration=" + learnt)));
         String[] publish = {
             "publish",
             "--folder",
@@ -131,19 +129,17 @@ public final class ServiceTraining {
 
     private static void write(Path project, Path learnt, Path cache) throws IOException, InterruptedException {
         Path made = cache.resolveSibling("service.aot.new");
-        int code = new ProcessBuilder(
-                        ServiceProcess.java(),
-                        "-XX:+UnlockDiagnosticVMOptions",
-                        CLASSES_ONLY,
-                        "-XX:TieredStopAtLevel=1",
-                        "-XX:AOTMode=create",
-                        "-XX:AOTConfiguration=" + learnt,
-                        "-XX:AOTCache=" + made,
-                        // the only collector that writes objects too; others read them
-                        "-XX:+UseG1GC",
-                        "--enable-native-access=ALL-UNNAMED",
-                        "-cp",
-                        ServiceProcess.classPath(project))
+        List<String> command = new ArrayList<>(List.of(ServiceProcess.java()));
+        command.addAll(with(
+                "-XX:AOTMode=create",
+                "-XX:AOTConfiguration=" + learnt,
+                "-XX:AOTCache=" + made,
+                // the only collector that writes objects too; others read them
+                "-XX:+UseG1GC",
+                "--enable-native-access=ALL-UNNAMED",
+                "-cp",
+                ServiceProcess.classPath(project)));
+        int code = new ProcessBuilder(command)
                 .redirectErrorStream(true)
                 .redirectOutput(learnt.resolveSibling("write.log").toFile())
                 .start()
@@ -152,6 +148,10 @@ public final class ServiceTraining {
             throw new DemoFailure("What keeps starts short could not be written.");
         }
         Files.move(made, cache, StandardCopyOption.REPLACE_EXISTING);
+    }
+
+    private static List<String> with(String... options) {
+        return Stream.concat(CLASSES_ONLY.stream(), Stream.of(options)).toList();
     }
 
     private static int freePort() throws IOException {

@@ -161,6 +161,15 @@ public final class Source implements AutoCloseable {
         return catalog;
     }
 
+    /** Has what the database holds read, unless it is known already; false when it does not answer. */
+    public boolean isKnown() {
+        try {
+            return catalog.contents().isPresent();
+        } catch (Unreachable e) {
+            return false;
+        }
+    }
+
     /** What the database holds, read again. */
     public Contents refresh() {
         return catalog.refresh();

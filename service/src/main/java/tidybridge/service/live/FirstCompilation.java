@@ -48,7 +48,9 @@ final class FirstCompilation {
 
     private synchronized void calling(int more) {
         callers += more;
-        notifyAll();
+        if (callers == 0) {
+            notifyAll();
+        }
     }
 
     private synchronized void awaitCallers() {

@@ -148,17 +148,8 @@ public final class LiveModules implements AutoCloseable {
                 inOrder.stream().map(LiveModule::pending).toList(),
                 promises.retired(inPlace.retired()));
         if (!inOrder.isEmpty()) {
-            Thread.ofPlatform().daemon().name("live-sources").start(() -> AtOnce.map(sources.all(), this::look));
-        }
-    }
-
-    /** Reads what a source holds while the rest of the service starts: its first caller would wait for that. */
-    private boolean look(Source source) {
-        try {
-            return source.catalog().contents().isPresent();
-        } catch (Source.Unreachable e) {
-            // whoever compiles is told, and tries again
-            return false;
+            // while the rest of the service starts: its first callers would wait for that
+            Thread.ofPlatform().daemon().name("live-sources").start(() -> AtOnce.map(sources.all(), Source::isKnown));
         }
     }
 
@@ -324,7 +315,7 @@ public final class LiveModules implements AutoCloseable {
         Map<Long, LiveModule> ready = new HashMap<>();
         for (int i = 0; i < modules.size(); i++) {
             TextCompiler.Compiled module = modules.get(i);
-            ModulePlan plan = plan(module);
+            ModulePlan plan = module.publishable();
             Release release = published.get(i).release();
             noted.removeIf(label -> label.startsWith(plan.identity() + " "));
             sources.find(plan.source())
@@ -334,14 +325,6 @@ public final class LiveModules implements AutoCloseable {
         }
         reconcile(ready);
         return published;
-    }
-
-    private static ModulePlan plan(TextCompiler.Compiled module) {
-        ModulePlan plan = module.plan();
-        if (plan == null) {
-            throw new IllegalArgumentException("a module with errors cannot be published");
-        }
-        return plan;
     }
 
     /**

@@ -54,7 +54,20 @@ public final class TextCompiler {
      *
      * @param plan null when a finding keeps it from being published
      */
-    public record Compiled(ModuleText text, @Nullable ModulePlan plan, List<Finding> findings) {}
+    public record Compiled(ModuleText text, @Nullable ModulePlan plan, List<Finding> findings) {
+
+        /**
+         * The plan of a module that can be published.
+         *
+         * @throws IllegalArgumentException for one that cannot
+         */
+        public ModulePlan publishable() {
+            if (plan == null) {
+                throw new IllegalArgumentException("a module with errors cannot be published");
+            }
+            return plan;
+        }
+    }
 
     /** One of the compiler's ways. */
     private interface Way {

@@ -62,10 +62,7 @@ public final class Publishing {
      * @param compiled without errors
      */
     public Prospect look(TextCompiler.Compiled compiled) {
-        ModulePlan plan = compiled.plan();
-        if (plan == null) {
-            throw new IllegalArgumentException("a module with errors cannot be published");
-        }
+        ModulePlan plan = compiled.publishable();
         Contract contract = Contract.of(plan);
         int major = plan.version().major();
         String hash = Releases.hash(compiled.text());
@@ -186,11 +183,7 @@ public final class Publishing {
     }
 
     private static String source(Prospect prospect) {
-        ModulePlan plan = prospect.compiled().plan();
-        if (plan == null) {
-            throw new IllegalArgumentException("a module with errors cannot be published");
-        }
-        return plan.source();
+        return prospect.compiled().publishable().source();
     }
 
     private static boolean asksReview(Prospect prospect) {
