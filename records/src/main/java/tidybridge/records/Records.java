@@ -4,6 +4,7 @@ import static tidybridge.records.generated.Tables.SERVICE_SECRET;
 
 import com.zaxxer.hikari.HikariConfig;
 import com.zaxxer.hikari.HikariDataSource;
+import com.zaxxer.hikari.pool.HikariPool.PoolInitializationException;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.sql.Connection;
@@ -31,6 +32,9 @@ public final class Records implements AutoCloseable {
 
     private static final int CONNECTIONS = 4;
     private static final long PATIENCE_MILLIS = 700;
+    /** A first connection loads the driver besides, which takes a second where the processors are busy. */
+    private static final long FIRST_PATIENCE_MILLIS = 3_000;
+
     static final int LONGEST_WHO = 120;
 
     private final HikariDataSource pool;
@@ -51,7 +55,7 @@ public final class Records implements AutoCloseable {
         if (owner != null) {
             prepare(settings, owner);
         }
-        HikariDataSource pool = new HikariDataSource(config(settings, settings.user(), settings.password()));
+        HikariDataSource pool = connect(settings, settings.user(), settings.password());
         try {
             if (owner == null) {
                 migrate(pool);
@@ -87,7 +91,7 @@ public final class Records implements AutoCloseable {
         RecordsSettings.Owner owner = settings.owner();
         String user = owner == null ? settings.user() : owner.user();
         String password = owner == null ? settings.password() : owner.password();
-        try (HikariDataSource store = new HikariDataSource(config(settings, user, password))) {
+        try (HikariDataSource store = connect(settings, user, password)) {
             StoreImport.fill(store, archive, progress);
         }
         // gives the service's own user what it needs
@@ -107,7 +111,7 @@ public final class Records implements AutoCloseable {
 
     /** Has the owner make the tables, and give the service's user what it needs of them and no more. */
     private static void prepare(RecordsSettings settings, RecordsSettings.Owner owner) {
-        try (HikariDataSource owned = new HikariDataSource(config(settings, owner.user(), owner.password()));
+        try (HikariDataSource owned = connect(settings, owner.user(), owner.password());
                 Connection service = DriverManager.getConnection(
                         url(settings, "") + (settings.tls() ? "?sslMode=verify-full" : "?sslMode=disable"),
                         settings.user(),
@@ -135,7 +139,8 @@ public final class Records implements AutoCloseable {
         return "jdbc:mariadb://" + settings.host() + ":" + settings.port() + "/" + schema;
     }
 
-    private static HikariConfig config(RecordsSettings settings, String user, String password) {
+    /** A pool that holds its first connection. */
+    private static HikariDataSource connect(RecordsSettings settings, String user, String password) {
         HikariConfig config = new HikariConfig();
         config.setPoolName("records");
         config.setJdbcUrl(url(settings, settings.schema()));
@@ -144,12 +149,16 @@ public final class Records implements AutoCloseable {
         config.setMaximumPoolSize(CONNECTIONS);
         config.setMinimumIdle(1);
         config.setConnectionTimeout(PATIENCE_MILLIS);
-        config.setInitializationFailTimeout(-1);
+        config.setInitializationFailTimeout(FIRST_PATIENCE_MILLIS);
         config.addDataSourceProperty("connectionTimeZone", "UTC");
         config.addDataSourceProperty("forceConnectionTimeZoneToSession", "true");
         config.addDataSourceProperty("socketTimeout", "30000");
         config.addDataSourceProperty("sslMode", settings.tls() ? "verify-full" : "disable");
-        return config;
+        try {
+            return new HikariDataSource(config);
+        } catch (PoolInitializationException e) {
+            throw unusable(settings, e);
+        }
     }
 
     static String rootReason(Throwable e) {

@@ -3,6 +3,9 @@ package tidybridge.records;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.net.InetAddress;
+import java.net.ServerSocket;
+import java.net.Socket;
 import java.sql.Connection;
 import java.sql.Statement;
 import java.time.Instant;
@@ -256,6 +259,29 @@ class RecordsTest {
                 .isInstanceOf(RecordsFailure.class)
                 .hasMessageStartingWith("The record store (tidy_records at 127.0.0.1:1/tidy_records) cannot be used: ")
                 .hasMessageNotContaining(TestDatabase.PASSWORD);
+    }
+
+    /** On a busy machine the first connection took longer than a call may wait for one, and a start failed for it. */
+    @Test
+    void aStoreThatIsSlowAtFirstIsWaitedFor() throws Exception {
+        ExecutorService threads = Executors.newVirtualThreadPerTaskExecutor();
+        try (ServerSocket slow = new ServerSocket(0, 5, InetAddress.getLoopbackAddress())) {
+            threads.submit(() -> {
+                for (long delay = 850; ; delay = 0) {
+                    Socket caller = slow.accept();
+                    Thread.sleep(delay);
+                    Socket store = new Socket(
+                            slow.getInetAddress(), TestDatabase.server().port());
+                    threads.submit(() -> caller.getInputStream().transferTo(store.getOutputStream()));
+                    threads.submit(() -> store.getInputStream().transferTo(caller.getOutputStream()));
+                }
+            });
+            try (Records again = Records.open(settings(slow.getLocalPort()))) {
+                assertThat(again.releases().live()).isEmpty();
+            }
+        } finally {
+            threads.shutdownNow();
+        }
     }
 
     @Test
