@@ -29,6 +29,10 @@ public final class ServiceProcess implements Part {
     /** What a start takes, so that it need not be cleared several times meanwhile. */
     private static final int FIRST_HEAP_MEGABYTES = 160;
 
+    /** Compilers give way to whoever is served, and to the start; the virtual machine would warn that others' priorities stay as they are. */
+    private static final List<String> GENTLE_COMPILERS =
+            List.of("-XX:ThreadPriorityPolicy=1", "-XX:CompilerThreadPriority=5", "-XX:-PrintWarnings");
+
     private static final String ARCHIVE = "service.jsa";
 
     private final ProcessBuilder builder;
@@ -85,6 +89,7 @@ public final class ServiceProcess implements Part {
             throws IOException {
         List<String> options =
                 new ArrayList<>(archiving(folder.toAbsolutePath(), project, more.containsKey("TIDY_NODE")));
+        options.addAll(GENTLE_COMPILERS);
         options.addAll(ownOptions());
         return start(project, workspace, folder, databasePort, port, heapMegabytes, secrets, more, options);
     }
