@@ -5,6 +5,7 @@ import com.zaxxer.hikari.HikariDataSource;
 import com.zaxxer.hikari.HikariPoolMXBean;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.sql.SQLTransientConnectionException;
 import java.time.Duration;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
@@ -45,13 +46,13 @@ final class ConnectionPool implements AutoCloseable {
     }
 
     private static HikariConfig config(SourceSettings settings, Reconnecting connections) {
-        long patience = settings.patience().toMillis();
+        long patience = Patience.half(settings.patience()).toMillis();
         HikariConfig config = new HikariConfig();
         config.setPoolName("source-" + settings.name());
         config.setDataSource(connections);
         config.setMaximumPoolSize(settings.connections());
         config.setConnectionTimeout(Math.max(LEAST_WAIT_MILLIS, patience));
-        config.setValidationTimeout(Math.max(LEAST_WAIT_MILLIS, patience / 2));
+        config.setValidationTimeout(Math.max(LEAST_WAIT_MILLIS, patience));
         config.setInitializationFailTimeout(-1);
         config.setKeepaliveTime(Duration.ofMinutes(2).toMillis());
         return config;
@@ -84,11 +85,28 @@ final class ConnectionPool implements AutoCloseable {
         // waiting for a connection counts: the pool asks those it has kept for long whether they live
         Pulse.Work work = pulse.begin();
         try {
-            return new Lease(this, pool.getConnection(), work);
+            return new Lease(this, waitForConnection(), work);
         } catch (SQLException e) {
             work.end();
             SQLException reason = connections.lastFailure();
             throw reason == null ? failure(e) : unreachable(failures.reason(reason) + numbers());
+        }
+    }
+
+    /** To open one takes long where this machine's processors are busy, which is no fault of the database. */
+    private Connection waitForConnection() throws SQLException {
+        Patience patience = null;
+        for (; ; ) {
+            try {
+                return pool.getConnection();
+            } catch (SQLTransientConnectionException e) {
+                if (patience == null) {
+                    patience = new Patience(settings.patience());
+                }
+                if (!patience.goesOn(connections.lastFailure() == null && !pulse.isSilent())) {
+                    throw e;
+                }
+            }
         }
     }
 

@@ -7,6 +7,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
+import tidybridge.engine.Patience;
 
 /** Does something that may hang, and waits for it no longer than a time. */
 public final class Deadline {
@@ -16,6 +17,7 @@ public final class Deadline {
     /**
      * Does it on a thread of its own.
      *
+     * @param limit where this machine has processors to spare; see {@link Patience}
      * @param late takes what comes of it after the time is over
      * @throws TimeoutException when it is not done in time; it goes on all the same
      */
@@ -32,7 +34,7 @@ public final class Deadline {
             }
         });
         try {
-            return done.get(limit.toNanos(), TimeUnit.NANOSECONDS);
+            return await(done, new Patience(limit));
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         } catch (ExecutionException e) {
@@ -44,6 +46,19 @@ public final class Deadline {
             throw new TimeoutException();
         }
         return done.join();
+    }
+
+    private static <T> T await(CompletableFuture<T> done, Patience patience)
+            throws InterruptedException, ExecutionException, TimeoutException {
+        for (; ; ) {
+            try {
+                return done.get(patience.half().toNanos(), TimeUnit.NANOSECONDS);
+            } catch (TimeoutException e) {
+                if (!patience.goesOn(true)) {
+                    throw e;
+                }
+            }
+        }
     }
 
     private static RuntimeException unchecked(ExecutionException e) {
