@@ -103,7 +103,9 @@ final class ConnectionPool implements AutoCloseable {
                 if (patience == null) {
                     patience = new Patience(settings.patience());
                 }
-                if (!patience.goesOn(connections.lastFailure() == null && !pulse.isSilent())) {
+                SQLException reason = connections.lastFailure();
+                boolean mayBeLate = reason == null || Pulse.isSilence(reason);
+                if (!patience.goesOn(mayBeLate && !pulse.isSilent())) {
                     throw e;
                 }
             }

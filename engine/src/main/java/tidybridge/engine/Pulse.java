@@ -163,7 +163,8 @@ final class Pulse implements AutoCloseable {
         }
     }
 
-    private static boolean isSilence(SQLException e) {
+    /** True where the other side was not heard in time, and did not refuse. */
+    static boolean isSilence(SQLException e) {
         for (Throwable cause = e; cause != null; cause = cause.getCause()) {
             if (cause instanceof SocketTimeoutException) {
                 return true;

@@ -32,8 +32,8 @@ public final class Records implements AutoCloseable {
 
     private static final int CONNECTIONS = 4;
     private static final long PATIENCE_MILLIS = 700;
-    /** A first connection loads the driver besides, which takes a second where the processors are busy. */
-    private static final long FIRST_PATIENCE_MILLIS = 3_000;
+    /** To open a connection, and to load the driver for the first one, takes more than a second where the processors are busy. */
+    private static final long OPENING_MILLIS = 3_000;
 
     static final int LONGEST_WHO = 120;
 
@@ -149,7 +149,8 @@ public final class Records implements AutoCloseable {
         config.setMaximumPoolSize(CONNECTIONS);
         config.setMinimumIdle(1);
         config.setConnectionTimeout(PATIENCE_MILLIS);
-        config.setInitializationFailTimeout(FIRST_PATIENCE_MILLIS);
+        config.setInitializationFailTimeout(OPENING_MILLIS);
+        config.addDataSourceProperty("connectTimeout", String.valueOf(OPENING_MILLIS));
         config.addDataSourceProperty("connectionTimeZone", "UTC");
         config.addDataSourceProperty("forceConnectionTimeZoneToSession", "true");
         config.addDataSourceProperty("socketTimeout", "30000");
@@ -158,6 +159,9 @@ public final class Records implements AutoCloseable {
             return new HikariDataSource(config);
         } catch (PoolInitializationException e) {
             throw unusable(settings, e);
+        } finally {
+            // the pool sets it to a second, for every connection of this process that names none of its own
+            DriverManager.setLoginTimeout(0);
         }
     }
 
