@@ -105,7 +105,7 @@ final class ConnectionPool implements AutoCloseable {
                 }
                 SQLException reason = connections.lastFailure();
                 boolean mayBeLate = reason == null || Pulse.isSilence(reason);
-                if (!patience.goesOn(mayBeLate && !pulse.isSilent())) {
+                if (pulse.isSilent() || !patience.goesOn(mayBeLate)) {
                     throw e;
                 }
             }
