@@ -13,7 +13,7 @@ import java.util.stream.Stream;
 
 /**
  * What something costs in time of the processors. A machine that is busy with other things changes it less than the time on a clock. What the
- * host of a virtual machine takes away meanwhile is counted as time of whoever ran, so it is taken off.
+ * host of a virtual machine takes away meanwhile is counted as time of whoever ran, so the same share of it is taken off.
  */
 public final class Cost {
 
@@ -21,12 +21,6 @@ public final class Cost {
             (OperatingSystemMXBean) ManagementFactory.getOperatingSystemMXBean();
 
     private static final int TRIES = 3;
-
-    /** Linux tells there, in hundredths of a second, what all processors did; see proc_stat(5). */
-    private static final Path PROCESSORS = Path.of("/proc/stat");
-
-    private static final int STOLEN = 8;
-    private static final long NANOS_OF_A_TICK = 10_000_000;
 
     private Cost() {}
 
@@ -47,20 +41,41 @@ public final class Cost {
     }
 
     private static <E extends Exception> Duration spent(LongSupplier nanos, Work<E> work) throws E {
-        long stolenBefore = stolenNanos();
+        Ticks ticks = Ticks.read();
         long before = nanos.getAsLong();
         work.run();
         long spent = nanos.getAsLong() - before;
-        return Duration.ofNanos(Math.max(0, spent - (stolenNanos() - stolenBefore)));
+        return Duration.ofNanos((long) (spent * Ticks.read().shareOfRunning(ticks)));
     }
 
-    /** What the host took away from all processors since this machine started; 0 where nobody tells. */
-    private static long stolenNanos() {
-        try (Stream<String> lines = Files.lines(PROCESSORS)) {
-            String[] ticks = lines.findFirst().orElse("").split(" +");
-            return ticks.length > STOLEN ? Long.parseLong(ticks[STOLEN]) * NANOS_OF_A_TICK : 0;
-        } catch (IOException e) {
-            return 0;
+    /** What all processors did since this machine started, in hundredths of a second; 0 where nobody tells. */
+    private record Ticks(long ran, long stolen) {
+
+        /** Linux tells it; see proc_stat(5). */
+        private static final Path PROCESSORS = Path.of("/proc/stat");
+
+        private static final int IDLE = 4;
+        private static final int WAITING = 5;
+        private static final int STOLEN = 8;
+
+        static Ticks read() {
+            try (Stream<String> lines = Files.lines(PROCESSORS)) {
+                String[] ticks = lines.findFirst().orElse("").split(" +");
+                long ran = 0;
+                for (int i = 1; i < Math.min(STOLEN, ticks.length); i++) {
+                    ran += i == IDLE || i == WAITING ? 0 : Long.parseLong(ticks[i]);
+                }
+                return new Ticks(ran, ticks.length > STOLEN ? Long.parseLong(ticks[STOLEN]) : 0);
+            } catch (IOException e) {
+                return new Ticks(0, 0);
+            }
+        }
+
+        /** How much of the time that was not idle since then the host left to whoever ran, from 0 to 1. */
+        double shareOfRunning(Ticks before) {
+            long running = ran - before.ran;
+            long all = running + stolen - before.stolen;
+            return (running + 1.0) / (all + 1);
         }
     }
 
