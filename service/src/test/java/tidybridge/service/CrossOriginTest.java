@@ -23,7 +23,7 @@ class CrossOriginTest {
     @RegisterExtension
     static final Situation DOORS = new Situation("doors");
 
-    private static final RunningService SERVICE = DOORS.service();
+    private static final RunningService SERVICE = SharedService.get();
 
     @BeforeAll
     static void publish() throws Exception {

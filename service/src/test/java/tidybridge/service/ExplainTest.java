@@ -20,7 +20,7 @@ class ExplainTest {
     @RegisterExtension
     static final Situation DOORS = new Situation("doors");
 
-    private static final RunningService SERVICE = DOORS.service();
+    private static final RunningService SERVICE = SharedService.get();
     private static final Callers CALLERS = new Callers(SERVICE);
 
     private static String reader;

@@ -40,11 +40,13 @@ final class RunningService implements AutoCloseable {
     private final ConfigurableApplicationContext context;
     private final Path home;
     private final String schema;
+    private final int port;
 
     private RunningService(ConfigurableApplicationContext context, Path home, String schema) {
         this.context = context;
         this.home = home;
         this.schema = schema;
+        this.port = Integer.parseInt(String.valueOf(context.getEnvironment().getProperty("local.server.port")));
     }
 
     /** Starts with empty records, and with parts of a test's own. */
@@ -109,7 +111,6 @@ final class RunningService implements AutoCloseable {
         return new RunningService(context, home, schema);
     }
 
-    /** The text that defines the source all tests use, with more below it. */
     /**
      * One with a source of its own beside the usual ones.
      *
@@ -137,6 +138,7 @@ final class RunningService implements AutoCloseable {
         return service;
     }
 
+    /** The text that defines the source all tests use, with more below it. */
     static String workspace(String more) {
         return """
                 workspace: Tests
@@ -170,7 +172,7 @@ final class RunningService implements AutoCloseable {
     }
 
     int port() {
-        return Integer.parseInt(String.valueOf(context.getEnvironment().getProperty("local.server.port")));
+        return port;
     }
 
     String address() {

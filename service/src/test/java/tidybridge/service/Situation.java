@@ -26,15 +26,16 @@ final class Situation implements BeforeAllCallback, BeforeEachCallback, AfterAll
 
     private final String name;
     private final Path folder;
+    private RunningService service;
 
     Situation(String name) {
         this.name = name;
         this.folder = Path.of("src", "test", "resources", "modules", name);
     }
 
-    /** The service that all situations share. */
+    /** The service that all situations share; it is there once the class of tests begins. */
     RunningService service() {
-        return SharedService.get();
+        return service;
     }
 
     String yaml() throws IOException {
@@ -55,6 +56,7 @@ final class Situation implements BeforeAllCallback, BeforeEachCallback, AfterAll
 
     @Override
     public void beforeAll(ExtensionContext context) throws Exception {
+        service = SharedService.get();
         run("schema.sql");
         // the catalog of an earlier situation is still known
         assertThat(service().post("/desk/sources/waterways/refresh", Map.of()).statusCode())
